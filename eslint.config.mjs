@@ -1,0 +1,86 @@
+import boundaries from 'eslint-plugin-boundaries';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+/** Core's folders in the order data flows: an import runs only from a later one to an earlier one. */
+const FLOW = [
+  'quantity',
+  'cell',
+  'pack',
+  'practice',
+  'logbook',
+  'condition',
+  'rules',
+  'storage',
+  'shipping',
+  'recycling',
+  'ruling',
+];
+const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
+const others = [
+  { type: 'core-index', pattern: 'packages/core/src/index.ts', mode: 'full' },
+  { type: 'contract', pattern: 'packages/contract/src/**', mode: 'full' },
+  { type: 'server', pattern: 'apps/server/src/**', mode: 'full' },
+  { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
+  { type: 'tools', pattern: 'tools/**', mode: 'full' },
+  { type: 'tests', pattern: 'tests/**', mode: 'full' },
+];
+const anyCore = FLOW.map((f) => `core-${f}`);
+
+export default tseslint.config(
+  { ignores: ['**/node_modules/**', '**/dist/**', '**/.expo/**', 'var/**', '**/*.d.ts'] },
+  {
+    files: ['**/*.{ts,tsx}'],
+    extends: [...tseslint.configs.recommended],
+    plugins: { boundaries },
+    languageOptions: { globals: { ...globals.es2022 } },
+    settings: {
+      'boundaries/elements': [...core, ...others],
+      'import/resolver': { typescript: { alwaysTryTypes: true, noWarnOnMultipleProjects: true } },
+    },
+    rules: {
+      'boundaries/element-types': [
+        'error',
+        {
+          default: 'disallow',
+          rules: [
+            ...FLOW.map((f, i) => ({ from: `core-${f}`, allow: FLOW.slice(0, i + 1).map((g) => `core-${g}`) })),
+            { from: 'core-index', allow: anyCore },
+            { from: 'contract', allow: ['contract', 'core-index'] },
+            { from: 'server', allow: ['server', 'contract', 'core-index'] },
+            { from: 'bench', allow: ['bench', 'contract', 'core-index'] },
+            { from: 'tools', allow: ['*'] },
+            { from: 'tests', allow: ['*'] },
+          ],
+        },
+      ],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'no-console': 'error',
+    },
+  },
+  {
+    // A test may look anywhere to check its own subject.
+    files: ['**/*.test.{ts,tsx}'],
+    rules: { 'boundaries/element-types': 'off' },
+  },
+  {
+    // The computation has no clock, no random source and no way out of its own: they are passed in.
+    files: ['packages/core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'fetch', 'localStorage', 'setTimeout'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'the clock is passed in' },
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'the clock is passed in' },
+        {
+          selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+          message: 'randomness is passed in',
+        },
+      ],
+    },
+  },
+);

@@ -1,0 +1,31 @@
+/** Two worlds: plain Node for core, contract, server, tools and outside checks; jest-expo for the application. */
+const node = {
+  testEnvironment: 'node',
+  transform: {
+    '\\.[jt]sx?$': [
+      'babel-jest',
+      {
+        configFile: false,
+        babelrc: false,
+        presets: [['@babel/preset-env', { targets: { node: 'current' } }], '@babel/preset-typescript'],
+      },
+    ],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!(uuid|canonicalize)/)'],
+};
+module.exports = {
+  projects: [
+    { ...node, displayName: 'unit', testMatch: ['<rootDir>/packages/**/*.test.ts', '<rootDir>/tools/**/*.test.ts'] },
+    { ...node, displayName: 'outside', testMatch: ['<rootDir>/tests/outside/**/*.test.ts'] },
+    { ...node, displayName: 'server', testMatch: ['<rootDir>/tests/server/**/*.test.ts'] },
+    {
+      displayName: 'bench',
+      preset: 'jest-expo',
+      rootDir: 'apps/bench',
+      testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
+      transformIgnorePatterns: [
+        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|react-native-paper|react-redux|@reduxjs/toolkit|immer|redux|reselect|redux-thunk|uuid|canonicalize|idb|@gavrel)/)',
+      ],
+    },
+  ],
+};

@@ -1,0 +1,96 @@
+/** What a finding does to a pack, most dangerous first. */
+export type FindingClass = 'reacting' | 'unstable' | 'hard' | 'recall' | 'soft' | 'unproven' | 'spent';
+
+export interface FindingKind {
+  readonly code: string;
+  readonly class: FindingClass;
+  /** In plain words, as shown. */
+  readonly words: string;
+  readonly source: string;
+}
+
+const SP376 = 'SP 376 with its note, substance from memory';
+const OURS = 'common practice, no source: our cautious reading';
+
+const table = (cls: FindingClass, source: string, rows: Record<string, string>): FindingKind[] =>
+  Object.entries(rows).map(([code, words]) => ({ code, class: cls, words, source }));
+
+/** Every finding code, its class and what it means. The classes are trade convention and reading of SP 376, from memory. */
+export const FINDINGS: readonly FindingKind[] = [
+  ...table('reacting', SP376, {
+    smoke: 'smoke',
+    flame: 'flame',
+    sparks: 'sparks',
+    hissing: 'hissing',
+    venting: 'venting now',
+    hot: 'hot',
+    'temperature-rising': 'getting hotter',
+  }),
+  ...table('unstable', SP376, {
+    leaking: 'electrolyte running out',
+    'swelling-growing': 'swelling that grows',
+  }),
+  ...table('hard', SP376, {
+    swollen: 'swollen',
+    leaked: 'dry residue of a leak',
+    vented: 'has vented',
+    smell: 'smell of solvent',
+    punctured: 'punctured',
+    crushed: 'crushed or bent',
+    'cell-dented': 'cell dented',
+    'burn-mark': 'burn mark',
+    discoloured: 'discoloured',
+    immersed: 'was under water',
+    opened: 'pack was opened',
+    'wrap-torn': 'wrap torn',
+    corrosion: 'corrosion',
+    'protection-damaged': 'protection circuit damaged',
+    'internal-short': 'internal short',
+    'soft-short': 'loses charge too fast',
+  }),
+  ...table('hard', OURS, {
+    'over-voltage': 'a cell is over its charge limit',
+    'reversed-cell': 'a cell is reversed',
+    'deep-discharge-severe': 'deeply discharged, too low or too long',
+    'imbalance-severe': 'cells far apart',
+  }),
+  ...table('recall', 'SP 376; air special provision A154, from memory', {
+    'safety-recall': 'recalled for safety',
+    'safety-notice': 'safety notice',
+  }),
+  ...table('soft', OURS, {
+    'case-dented': 'case dented',
+    dropped: 'was dropped',
+    'heat-exposed': 'was exposed to heat',
+    spill: 'liquid was spilt on it',
+    wet: 'wet',
+    'cannot-examine': 'cannot be examined',
+    'deep-discharge': 'deeply discharged for a short time',
+    imbalance: 'cells apart',
+    'gauge-silent': 'gauge does not answer',
+    'gauge-permanent-failure': 'gauge reports permanent failure',
+    'hot-while-charging': 'got hot while charging',
+  }),
+  ...table('unproven', OURS, {
+    'low-voltage': 'a cell is low',
+    'no-output': 'no output',
+    recelled: 'rebuilt with other cells',
+  }),
+  ...table('spent', OURS, {
+    'worn-out': 'worn out',
+    unwanted: 'not wanted',
+    expired: 'past its date',
+    'swelling-spent': 'grown to the end of its allowance',
+  }),
+];
+
+const BY_CODE = new Map(FINDINGS.map((f) => [f.code, f]));
+
+/** The finding of a code; undefined for an unknown code, which is an input error and never harmless. */
+export const findingOf = (code: string): FindingKind | undefined => BY_CODE.get(code);
+
+/** Codes that may be recorded by a person; measured ones come from readings but may be recorded too. */
+export const FINDING_CODES: readonly string[] = FINDINGS.map((f) => f.code);
+
+/** Smell is critical together with one of these. */
+export const SMELL_WITH: readonly string[] = ['wet', 'immersed', 'hot-while-charging'];

@@ -1,0 +1,181 @@
+import type { CapacityUnit, EnergyUnit, Figure, VoltUnit } from '../quantity/figure';
+import type { Instrument } from '../quantity/uncertainty';
+import type { LabelBody } from '../pack/label';
+import type { Flow } from '../pack/rest';
+import type { SwellingSchool } from '../pack/swelling';
+
+export type { LabelBody };
+
+export type SubjectType = 'job' | 'notebook' | 'pack' | 'place' | 'policy';
+/** `type:uuid`. */
+export type Subject = `${SubjectType}:${string}`;
+
+export const LOOK_GROUPS = ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] as const;
+export type LookGroup = (typeof LOOK_GROUPS)[number];
+
+export const QUANTITIES = [
+  'pack-voltage',
+  'cell-voltage',
+  'thickness',
+  'new-thickness',
+  'surface-temperature',
+  'room-temperature',
+  'mass',
+] as const;
+export type Quantity = (typeof QUANTITIES)[number];
+
+export const PACK_USES = ['removed', 'replacement', 'spare', 'fitted'] as const;
+export type PackUse = (typeof PACK_USES)[number];
+
+export const PURPOSES = ['use', 'recycling', 'disposal'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
+export const CONDITIONS = ['sound', 'spent', 'unproven', 'damaged', 'critical'] as const;
+export type Condition = (typeof CONDITIONS)[number];
+
+export const PLACE_KINDS = ['intake', 'bench', 'shelf', 'cabinet', 'quarantine', 'drum', 'outdoors'] as const;
+export type PlaceKind = (typeof PLACE_KINDS)[number];
+
+export const DUE_KINDS = ['proof', 'look', 'return', 'clock'] as const;
+export type DueKind = (typeof DUE_KINDS)[number];
+
+export interface ReadingBody {
+  readonly quantity: Quantity;
+  readonly figure: Figure;
+  /** Measuring point: thickness `centre`, `front-left` ...; cell voltage `1`, `2` ... from the negative end. */
+  readonly point?: string;
+  readonly instrument?: Instrument;
+  readonly restMinutes?: number;
+  readonly flow?: Flow;
+  /** For a new thickness: where the figure comes from. */
+  readonly source?: 'measured-new' | 'data-sheet' | 'trade-code';
+  /** An odd value that was asked about and kept. */
+  readonly confirmedOdd?: boolean;
+}
+
+export interface GaugeBody {
+  readonly designCapacity?: Figure<CapacityUnit | EnergyUnit>;
+  readonly fullChargeCapacity?: Figure<CapacityUnit | EnergyUnit>;
+  readonly remainingCapacity?: Figure<CapacityUnit | EnergyUnit>;
+  /** %, as the gauge reports it. */
+  readonly maxError?: number;
+  readonly cycleCount?: number;
+  readonly cellVoltages?: readonly Figure<VoltUnit>[];
+  readonly permanentFailure?: boolean;
+}
+
+export interface SiteCard {
+  readonly emergencyNumber: string;
+  readonly assemblyPoint: string;
+  readonly callFirst: string;
+}
+
+/** Every kind of entry and its body. One schema, one list of upcasters and one fold branch per kind. */
+export interface Bodies {
+  'job-opened': { readonly complaint?: string };
+  'job-closed': { readonly note?: string };
+  'notebook-identified': {
+    readonly tag: string;
+    readonly plate: 'read' | 'unreadable';
+    readonly maker?: string;
+    readonly model?: string;
+    readonly serial?: string;
+  };
+  'pack-added': { readonly tag: string; readonly use: PackUse; readonly slot?: 'internal' | 'external' | 'dock' };
+  'label-read': LabelBody;
+  'reading-taken': ReadingBody;
+  'gauge-read': GaugeBody;
+  looked: { readonly groups: readonly LookGroup[]; readonly where?: 'pack' | 'outside' };
+  'finding-recorded': { readonly code: string; readonly note?: string; readonly dwellHours?: number; readonly point?: string };
+  'finding-cleared': { readonly clears: readonly string[]; readonly reason: string };
+  'quiet-declared': { readonly ends: readonly string[]; readonly reason: string };
+  corrected: { readonly body: Record<string, unknown>; readonly reason: string };
+  retracted: { readonly reason: string };
+  confirmed: { readonly confirms: string };
+  'evidence-stated': { readonly typeTested: 'yes' | 'no' };
+  intended: { readonly purpose: Purpose };
+  'place-added': { readonly name: string; readonly kind: PlaceKind; readonly holds: readonly Condition[] };
+  moved: { readonly note?: string };
+  'due-set': { readonly what: DueKind; readonly on: string; readonly note?: string };
+  'due-met': { readonly meets: string; readonly note?: string };
+  'site-card-set': SiteCard;
+  'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean };
+}
+
+export type Kind = keyof Bodies;
+
+interface Envelope<K extends Kind> {
+  /** UUIDv7 made where the entry is written. */
+  readonly id: string;
+  readonly v: 1;
+  readonly workshop: string;
+  readonly subjects: readonly Subject[];
+  readonly kind: K;
+  /** When it happened at the bench, ISO 8601 UTC with milliseconds. */
+  readonly at: string;
+  /** IANA zone of the device. */
+  readonly tz: string;
+  readonly by: string;
+  readonly device: string;
+  /** True when the entry may make a pack more dangerous: a client that does not know the kind shows the pack as damaged. */
+  readonly hazard: boolean;
+  readonly body: Bodies[K];
+  /** The entry a correction or retraction mends. */
+  readonly replaces?: string;
+}
+
+export type Entry = { [K in Kind]: Envelope<K> }[Kind];
+export type EntryOf<K extends Kind> = Envelope<K>;
+
+/** An entry as the server keeps it, or not yet sent: then the three are null. */
+export type LoggedEntry = Entry & {
+  readonly seq: number | null;
+  readonly recordedAt: string | null;
+  /** min(at + clock offset, recordedAt): what folds order by. */
+  readonly effectiveAt: string | null;
+};
+
+/** Order of folds: time, then id. Nothing about danger may depend on it. */
+export function byTime(a: LoggedEntry, b: LoggedEntry): number {
+  const x = a.effectiveAt ?? a.at;
+  const y = b.effectiveAt ?? b.at;
+  return x < y ? -1 : x > y ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
+}
+
+/** Kinds that need a second person before they can make anything milder. */
+export const NEEDS_SECOND: readonly Kind[] = ['corrected', 'retracted', 'finding-cleared', 'quiet-declared'];
+
+export const subject = <T extends SubjectType>(type: T, id: string): Subject => `${type}:${id}`;
+export const subjectId = (s: Subject): string => s.slice(s.indexOf(':') + 1);
+export const subjectType = (s: Subject): SubjectType => s.slice(0, s.indexOf(':')) as SubjectType;
+
+/** Kinds that may make a pack more dangerous; an older program that does not know such an entry shows the pack as damaged. */
+export const HAZARD_KINDS: readonly Kind[] = ['finding-recorded', 'reading-taken', 'gauge-read'];
+export const isHazard = (kind: Kind): boolean => HAZARD_KINDS.includes(kind);
+
+/** What an entry of each kind must be about, besides anything else it names. */
+export const ABOUT: Record<Kind, SubjectType | null> = {
+  'job-opened': 'job',
+  'job-closed': 'job',
+  'notebook-identified': 'notebook',
+  'pack-added': 'pack',
+  'label-read': 'pack',
+  'reading-taken': 'pack',
+  'gauge-read': 'pack',
+  looked: 'pack',
+  'finding-recorded': null,
+  'finding-cleared': 'pack',
+  'quiet-declared': 'pack',
+  corrected: null,
+  retracted: null,
+  confirmed: null,
+  'evidence-stated': 'pack',
+  intended: 'pack',
+  'place-added': 'place',
+  moved: 'pack',
+  'due-set': null,
+  'due-met': null,
+  'site-card-set': 'policy',
+  'policy-set': 'policy',
+};
+export const KINDS = Object.keys(ABOUT) as Kind[];

@@ -1,0 +1,216 @@
+import fc from 'fast-check';
+import { condition } from '../condition/condition';
+import { rule } from '../ruling/ruling';
+import type { LoggedEntry } from './entry';
+import { DEFAULT_POLICY, foldPack, foldPolicy, type PackFacts } from './fold';
+import { canonical, taggedId } from './ids';
+import { ALL_GROUPS, ANNA, BRAM, entry, NOW, ON, PACK, soundPack, WORKSHOP } from './testing';
+
+const fold = (entries: readonly LoggedEntry[]): PackFacts => foldPack(PACK, entries)!;
+const state = (entries: readonly LoggedEntry[], now = NOW) => condition(fold(entries), DEFAULT_POLICY, now).condition;
+const thickness = (mm: string, minutes: number, point = 'centre') =>
+  entry(
+    'reading-taken',
+    {
+      quantity: 'thickness',
+      figure: { digits: mm, unit: 'mm' },
+      point,
+      instrument: { name: 'calliper', accuracy: { percent: 0, digits: 0, fixed: 0.03 } },
+    },
+    { minutes },
+  );
+const newThickness = () =>
+  entry('reading-taken', { quantity: 'new-thickness', figure: { digits: '5.00', unit: 'mm' }, source: 'measured-new' });
+
+describe('missing is unknown', () => {
+  test('all six groups looked at and a voltage behind it: sound', () => expect(state(soundPack())).toBe('sound'));
+  test.each(ALL_GROUPS)('without a look at %s: unproven', (group) => {
+    const entries = soundPack().filter((e) => e.kind !== 'looked');
+    expect(state([...entries, entry('looked', { groups: ALL_GROUPS.filter((g) => g !== group) })])).toBe('unproven');
+  });
+  test('an electrical look without any voltage: unproven', () =>
+    expect(state(soundPack().filter((e) => e.kind !== 'gauge-read'))).toBe('unproven'));
+  test('a look goes stale after 30 days', () => expect(state(soundPack(), new Date('2026-12-26T12:00:00Z'))).toBe('unproven'));
+});
+
+describe('danger latches', () => {
+  test('a milder reading does not remove a breach', () => {
+    const breached = [...soundPack(), newThickness(), thickness('5.60', 10)];
+    expect(state(breached)).toBe('damaged');
+    expect(state([...breached, thickness('5.01', 20), thickness('5.00', 30), thickness('5.02', 40)])).toBe('damaged');
+  });
+  test('too close to tell is settled by two more that pass', () => {
+    const close = [...soundPack(), newThickness(), thickness('5.22', 10)];
+    expect(state(close)).toBe('unproven');
+    expect(state([...close, thickness('5.05', 20)])).toBe('unproven');
+    expect(state([...close, thickness('5.05', 20), thickness('5.06', 30)])).toBe('sound');
+  });
+  test('a series whose mean passes but one reading breaches is unproven', () => {
+    expect(state([...soundPack(), newThickness(), thickness('5.00', 10), thickness('5.01', 10), thickness('5.48', 10)])).toBe(
+      'unproven',
+    );
+  });
+  test('a look that finds nothing does not clear a finding', () => {
+    expect(
+      state([
+        ...soundPack(),
+        entry('finding-recorded', { code: 'swollen' }),
+        entry('looked', { groups: [...ALL_GROUPS] }, { minutes: 60 }),
+      ]),
+    ).toBe('damaged');
+  });
+  test('an unknown hazard from a newer program shows as damaged, an unknown note does not', () => {
+    const strange = { ...entry('looked', { groups: ['smell'] }), kind: 'gas-seen' } as unknown as LoggedEntry;
+    expect(state([...soundPack(), { ...strange, hazard: true } as LoggedEntry])).toBe('damaged');
+    expect(state([...soundPack(), strange])).toBe('sound');
+  });
+  test('an unknown finding code is never harmless', () =>
+    expect(state([...soundPack(), entry('finding-recorded', { code: 'purple' })])).toBe('unproven'));
+});
+
+describe('milder needs two', () => {
+  const dropped = entry('finding-recorded', { code: 'dropped' });
+  const clear = entry('finding-cleared', { clears: [dropped.id], reason: 'no dent' }, { minutes: 5 });
+  const confirm = (by: string, confirms: string, seq?: number | null) =>
+    entry('confirmed', { confirms }, { by, minutes: 9, ...(seq !== undefined && { seq }) });
+  const base = [...soundPack(), dropped, clear];
+
+  test('a clearing waits for somebody else, known to the server', () => {
+    expect(state(base)).toBe('damaged');
+    expect(fold(base).waiting).toHaveLength(1);
+    expect(state([...base, confirm(ANNA, clear.id)])).toBe('damaged');
+    expect(state([...base, confirm(BRAM, clear.id, null)])).toBe('damaged');
+    expect(state([...base, confirm(BRAM, clear.id)])).toBe('sound');
+    expect(fold([...base, confirm(BRAM, clear.id)]).waiting).toHaveLength(0);
+  });
+  test('it names entries: the same finding recorded later still stands', () => {
+    expect(state([...base, confirm(BRAM, clear.id), entry('finding-recorded', { code: 'dropped' }, { minutes: 1 })])).toBe(
+      'damaged',
+    );
+  });
+  test('hard findings are not cleared', () => {
+    const hole = entry('finding-recorded', { code: 'punctured' });
+    const c = entry('finding-cleared', { clears: [hole.id], reason: 'looks fine' });
+    expect(state([...soundPack(), hole, c, confirm(BRAM, c.id)])).toBe('damaged');
+  });
+  test('taking a clearing back acts at once and alone', () => {
+    const back = entry('retracted', { reason: 'found a dent after all' }, { replaces: clear.id, seq: null });
+    expect(state([...base, confirm(BRAM, clear.id), back])).toBe('damaged');
+  });
+  test('a cleared deep discharge is spent, never sound', () => {
+    const deep = entry('finding-recorded', { code: 'deep-discharge', dwellHours: 5 });
+    const c = entry('finding-cleared', { clears: [deep.id], reason: 'held voltage for a week' });
+    expect(state([...soundPack(), deep])).toBe('damaged');
+    expect(state([...soundPack(), deep, c, confirm(BRAM, c.id)])).toBe('spent');
+    expect(state([...soundPack(), entry('finding-recorded', { code: 'deep-discharge' })])).toBe('damaged');
+  });
+  test('a mis-tap is retracted with one second person', () => {
+    const tap = entry('finding-recorded', { code: 'smoke' });
+    const back = entry('retracted', { reason: 'wrong button' }, { replaces: tap.id });
+    expect(state([...soundPack(), tap])).toBe('critical');
+    expect(state([...soundPack(), tap, back])).toBe('critical');
+    expect(state([...soundPack(), tap, back, confirm(BRAM, back.id)])).toBe('sound');
+  });
+  test('an unconfirmed correction counts where it is worse, and is no evidence where it is milder', () => {
+    const reading = thickness('5.60', 10);
+    const milder = entry(
+      'corrected',
+      { body: { ...(reading.body as object), figure: { digits: '5.06', unit: 'mm' } }, reason: 'typo' },
+      { replaces: reading.id },
+    );
+    expect(state([...soundPack(), newThickness(), reading, milder])).toBe('damaged');
+    expect(state([...soundPack(), newThickness(), reading, milder, confirm(BRAM, milder.id)])).toBe('sound');
+    const fine = thickness('5.06', 10);
+    const worse = entry(
+      'corrected',
+      { body: { ...(fine.body as object), figure: { digits: '5.60', unit: 'mm' } }, reason: 'typo' },
+      { replaces: fine.id, seq: null },
+    );
+    expect(state([...soundPack(), newThickness(), fine, worse])).toBe('damaged');
+  });
+  test('the author mends a transcription within 15 minutes, alone; not after a move, not later', () => {
+    const [added, label, ...rest] = soundPack() as [LoggedEntry, LoggedEntry, ...LoggedEntry[]];
+    const body = { ...(label.body as object), ratedEnergy: { digits: '75', unit: 'Wh' } };
+    const mend = (minutes: number, by = ANNA) =>
+      entry('corrected', { body, reason: 'misread' }, { replaces: label.id, minutes, by });
+    const disputed = (e: LoggedEntry[]) => condition(fold(e), DEFAULT_POLICY, NOW).label.disputed;
+    expect(disputed([added, label, ...rest, mend(14)])).toEqual([]);
+    expect(disputed([added, label, ...rest, mend(16)])).toEqual(['ratedEnergy']);
+    expect(disputed([added, label, ...rest, mend(14, BRAM)])).toEqual(['ratedEnergy']);
+    expect(disputed([added, label, ...rest, entry('moved', {}, { minutes: 3 }), mend(14)])).toEqual(['ratedEnergy']);
+  });
+  test('a disputed label holds every route that needs it', () => {
+    const [added, label, ...rest] = soundPack() as [LoggedEntry, LoggedEntry, ...LoggedEntry[]];
+    const other = entry('label-read', { ratedEnergy: { digits: '120', unit: 'Wh' } }, { by: BRAM });
+    const cells = rule(fold([added, label, ...rest, other]), DEFAULT_POLICY, NOW, ON).cells;
+    expect(cells.find((c) => c.mode === 'road' && c.placement === 'loose')!.word).toBe('hold');
+  });
+  test('the milder school of swelling needs a second signature', () => {
+    const set = entry('policy-set', { swelling: 'allowance' }, { subjects: [`policy:${WORKSHOP}`] });
+    expect(foldPolicy([set]).swelling).toBe('any');
+    expect(
+      foldPolicy([set, entry('confirmed', { confirms: set.id }, { by: BRAM, subjects: [`policy:${WORKSHOP}`] })]).swelling,
+    ).toBe('allowance');
+  });
+});
+
+describe('24 quiet hours', () => {
+  const leak = entry('finding-recorded', { code: 'leaking' }, { day: '2026-11-20' });
+  const look = (hours: number) =>
+    entry('looked', { groups: ['smell'], where: 'outside' }, { day: '2026-11-20', minutes: hours * 60 });
+  const declare = entry('quiet-declared', { ends: [leak.id], reason: 'quiet for a day' }, { day: '2026-11-22' });
+  const second = entry('confirmed', { confirms: declare.id }, { by: BRAM, day: '2026-11-22', minutes: 5 });
+  const quiet = (looks: LoggedEntry[]) => state([...soundPack(), leak, ...looks, declare, second]);
+  test('ends critical, and it stays damaged for good', () => {
+    expect(quiet([1, 8, 16, 24, 25.5].map(look))).toBe('damaged');
+  });
+  test.each([
+    ['no looks is not quiet', []],
+    ['three looks are too few', [1, 9, 17]],
+    ['a gap of more than 8 hours', [1, 8, 17, 26]],
+    ['less than 24 hours', [1, 8, 16, 24]],
+  ])('%s', (_why, hours) => expect(quiet((hours as number[]).map(look))).toBe('critical'));
+  test('unsigned it ends nothing', () =>
+    expect(state([...soundPack(), leak, ...[1, 8, 16, 24, 25.5].map(look), declare])).toBe('critical'));
+});
+
+describe('the same set of entries', () => {
+  const pool = () => {
+    const tap = entry('finding-recorded', { code: 'dropped' }, { minutes: 3 });
+    const clear = entry('finding-cleared', { clears: [tap.id], reason: 'fine' }, { minutes: 4 });
+    const reading = thickness('5.30', 7);
+    return [
+      ...soundPack(),
+      tap,
+      clear,
+      entry('confirmed', { confirms: clear.id }, { by: BRAM, minutes: 5 }),
+      newThickness(),
+      reading,
+      entry(
+        'corrected',
+        { body: { ...(reading.body as object), figure: { digits: '5.02', unit: 'mm' } }, reason: 'typo' },
+        { replaces: reading.id, minutes: 8 },
+      ),
+      entry('moved', {}, { subjects: [`pack:${PACK}`, `place:${taggedId(WORKSHOP, 'place', 'shelf')}`], minutes: 9 }),
+      entry('due-set', { what: 'proof', on: ON }, { minutes: 10 }),
+      entry('finding-recorded', { code: 'wet' }, { minutes: 11, subjects: [`notebook:${PACK}`] }),
+    ];
+  };
+  test('in any order, with repeats, gives the same state and ruling', () => {
+    const all = pool();
+    const want = canonical(rule(fold(all), DEFAULT_POLICY, NOW, ON));
+    const facts = canonical(fold(all));
+    fc.assert(
+      fc.property(fc.shuffledSubarray(all, { minLength: all.length }), fc.subarray(all), (order, again) => {
+        const mixed = fold([...order, ...again]);
+        return canonical(mixed) === facts && canonical(rule(mixed, DEFAULT_POLICY, NOW, ON)) === want;
+      }),
+      { numRuns: 150 },
+    );
+  });
+});
+
+test('a tag is one thing, however it was typed', () => {
+  expect(taggedId(WORKSHOP, 'pack', ' th-101 ')).toBe(taggedId(WORKSHOP, 'pack', 'TH-101'));
+  expect(taggedId(WORKSHOP, 'pack', 'TH-101')).not.toBe(taggedId(WORKSHOP, 'notebook', 'TH-101'));
+});

@@ -1,0 +1,106 @@
+import { judge, type Limit, type Verdict } from '../quantity/limit';
+
+/** Volts per rested cell. Trade convention, no source. Each band includes its lower edge. */
+export const CELL_VOLTS = { low: 2.5, deep: 2.0, severe: 1.5, overBy: 0.1 } as const;
+
+/** A pack that shows less than this at its terminals gives no output; that says nothing about its cells. */
+export const NO_OUTPUT_VOLTS = 0.5;
+
+export type CellCode = 'low-voltage' | 'deep-discharge' | 'deep-discharge-severe' | 'over-voltage' | 'reversed-cell';
+
+/** Recorded hours below 2.0 V up to which a deep discharge can still be cleared (to `spent`). */
+export const DWELL_HOURS = 24;
+
+export interface CellJudgement {
+  readonly codes: readonly CellCode[];
+  /** True when a border is too close to tell. */
+  readonly unclear: boolean;
+  readonly limits: readonly Limit[];
+}
+
+interface CellInput {
+  readonly volts: number;
+  /** Expanded uncertainty, V. */
+  readonly u: number;
+  /** Charge limit per cell in V, null when unknown. */
+  readonly chargeLimit: number | null;
+  /** Lowest charge limit that cannot be excluded, V; above it and its allowance it cannot be told. Default: the same. */
+  readonly lowestLimit?: number | null;
+  /** Recorded hours below 2.0 V; undefined when nobody knows. */
+  readonly dwellHours?: number;
+  readonly point: string;
+  /** Volts the instrument moves for one volt of this cell: 1 for a tap, the cell count for a pack voltage. */
+  readonly perReading?: number;
+  readonly label?: string;
+}
+
+/** Judges one cell voltage against the low and high borders, guarded by its uncertainty. */
+export function judgeCell(c: CellInput): CellJudgement {
+  const codes: CellCode[] = [];
+  const base = { unit: 'V', readingUnit: 'V', value: c.volts, u: c.u, decimals: 2, nature: 'observation' as const };
+  const per = c.perReading ?? 1;
+  const name = c.label ?? `cell ${c.point}`;
+  const low = judge(c.volts, c.u, CELL_VOLTS.low, 'min');
+  const deep = judge(c.volts, c.u, CELL_VOLTS.deep, 'min');
+  const severe = judge(c.volts, c.u, CELL_VOLTS.severe, 'min');
+  if (c.volts + c.u < 0) codes.push('reversed-cell');
+  if (deep === 'fail') {
+    // Between soft and hard, what cannot be told counts as the worse: the cell is damaged either way.
+    const soft = severe === 'pass' && c.dwellHours !== undefined && c.dwellHours <= DWELL_HOURS;
+    codes.push(soft ? 'deep-discharge' : 'deep-discharge-severe');
+  } else if (low === 'fail') codes.push('low-voltage');
+  const limits: Limit[] = [
+    {
+      ...base,
+      id: 'cell.low',
+      label: name,
+      limit: CELL_VOLTS.low,
+      side: 'min',
+      verdict: low,
+      beyond: 'low-voltage',
+      between: 'unproven',
+      perReading: per,
+      point: c.point,
+    },
+    {
+      ...base,
+      id: 'cell.deep',
+      label: name,
+      limit: CELL_VOLTS.deep,
+      side: 'min',
+      verdict: deep,
+      beyond: 'deep-discharge',
+      between: 'unproven',
+      perReading: per,
+      point: c.point,
+    },
+  ];
+  let over: Verdict = 'pass';
+  if (c.chargeLimit !== null) {
+    const limit = (c.lowestLimit ?? c.chargeLimit) + CELL_VOLTS.overBy;
+    over = judge(c.volts, c.u, c.chargeLimit + CELL_VOLTS.overBy, 'max');
+    if (over === 'fail') codes.push('over-voltage');
+    else if (judge(c.volts, c.u, limit, 'max') !== 'pass') over = 'cannot tell';
+    limits.push({
+      ...base,
+      id: 'cell.over',
+      label: name,
+      limit,
+      side: 'max',
+      verdict: over,
+      beyond: 'over-voltage',
+      between: 'unproven',
+      perReading: per,
+      point: c.point,
+    });
+  }
+  return { codes, unclear: low === 'cannot tell' || deep === 'cannot tell' || over === 'cannot tell', limits };
+}
+
+/**
+ * The lowest voltage one cell can have when only the pack was measured: V - (n - 1) x charge limit. It can say "low" or "not
+ * excluded", never "pass".
+ */
+export function worstPossibleCell(packVolts: number, series: number, chargeLimit: number): number {
+  return packVolts - (series - 1) * chargeLimit;
+}

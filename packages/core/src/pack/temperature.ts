@@ -1,0 +1,44 @@
+import { judge, type Limit } from '../quantity/limit';
+
+/** Surface limits. Trade convention, no source. */
+export const HOT = { absolute: 60, overRoom: 10, restMinutes: 30 } as const;
+
+export interface HeatJudgement {
+  readonly hot: boolean;
+  readonly unclear: boolean;
+  readonly limits: readonly Limit[];
+}
+
+/**
+ * Hot: surface over 60 °C, or more than 10 K over the room after half an hour at rest.
+ * @param u expanded uncertainty of the surface reading, K; @param room room temperature, null when not taken.
+ */
+export function judgeHeat(surface: number, u: number, room: number | null, restMinutes: number | undefined): HeatJudgement {
+  const limits: Limit[] = [];
+  const add = (id: string, label: string, value: number, uncertainty: number, limit: number) =>
+    limits.push({
+      id,
+      label,
+      unit: id === 'heat.surface' ? '°C' : 'K',
+      value,
+      u: uncertainty,
+      limit,
+      side: 'max',
+      verdict: judge(value, uncertainty, limit, 'max'),
+      beyond: 'hot',
+      between: 'unproven',
+      perReading: 1,
+      readingUnit: '°C',
+      decimals: 1,
+      nature: 'observation',
+    });
+  add('heat.surface', 'surface', surface, u, HOT.absolute);
+  if (room !== null && (restMinutes ?? 0) >= HOT.restMinutes) {
+    add('heat.over-room', 'over the room', surface - room, Math.SQRT2 * u, HOT.overRoom);
+  }
+  return {
+    hot: limits.some((l) => l.verdict === 'fail'),
+    unclear: limits.some((l) => l.verdict === 'cannot tell'),
+    limits,
+  };
+}

@@ -1,0 +1,46 @@
+/** How sure we are of our copy of a rule. H sure, M substance sure, L look it up. */
+export type Certainty = 'H' | 'M' | 'L';
+
+/** One rule: data with dates, a source and a certainty. What it decides is code that names it and reads its figures. */
+export interface Rule {
+  readonly id: string;
+  readonly title: string;
+  /** Edition it belongs to; rules of our own and of the trade have none. */
+  readonly edition: string | null;
+  /** First and last local day in force, YYYY-MM-DD; null is open. */
+  readonly from: string | null;
+  readonly to: string | null;
+  /** Published source with paragraph, or "common practice, no source", or "our own rule". */
+  readonly source: string;
+  readonly certainty: Certainty;
+  /** Figures with their unit in the name; equality is inside. */
+  readonly figures: Readonly<Record<string, number>>;
+}
+
+/** Every copy here was written from memory and is to be checked against the printed edition. */
+export const FROM_MEMORY = 'our copy, from memory: check the current edition';
+
+export const inForce = (r: Rule, on: string): boolean => (r.from === null || r.from <= on) && (r.to === null || on <= r.to);
+
+/** Rules by id; several dated versions may share one. */
+export class Rulebook {
+  private readonly byId: ReadonlyMap<string, readonly Rule[]>;
+
+  constructor(readonly rules: readonly Rule[]) {
+    const map = new Map<string, Rule[]>();
+    for (const r of rules) map.set(r.id, [...(map.get(r.id) ?? []), r]);
+    this.byId = map;
+  }
+
+  /** The version in force on a day, or undefined. */
+  on(id: string, day: string): Rule | undefined {
+    return this.byId.get(id)?.find((r) => inForce(r, day));
+  }
+
+  /** Any version, for showing a rule that was cited. @throws RangeError for an id nobody wrote. */
+  any(id: string): Rule {
+    const r = this.byId.get(id)?.[0];
+    if (!r) throw new RangeError(`no rule ${id}`);
+    return r;
+  }
+}

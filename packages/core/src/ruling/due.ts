@@ -1,0 +1,35 @@
+import type { Judgement } from '../condition/condition';
+import type { DueItem, PackFacts } from '../logbook/fold';
+import { storageOrder } from '../storage/order';
+
+/** One line of the list of what is due. */
+export interface Due extends Omit<DueItem, 'what'> {
+  readonly what: DueItem['what'] | 'second person';
+  readonly subject: string;
+  /** True when nobody set it: it follows from what the pack is. */
+  readonly derived: boolean;
+}
+
+/** Looks, proofs and confirmations owed for one pack; days are local days. */
+export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string): Due[] {
+  const subject = `pack:${facts.id}`;
+  const out: Due[] = facts.dues.map((d) => ({ ...d, subject, derived: false }));
+  const hours = storageOrder(j.condition, j.kind).watchHours;
+  if (hours !== null) {
+    const looks = facts.looks.map((l) => l.at).sort();
+    const last = looks[looks.length - 1];
+    const at = last ? new Date(Date.parse(last) + hours * 3_600_000).toISOString() : facts.lastAt;
+    out.push({
+      id: `look:${facts.id}`,
+      what: 'look',
+      on: localDay(at),
+      note: `${facts.tag}: ${j.condition}`,
+      subject,
+      derived: true,
+    });
+  }
+  for (const w of facts.waiting) {
+    out.push({ id: w.id, what: 'second person', on: localDay(w.at), note: `${facts.tag}: ${w.reason}`, subject, derived: true });
+  }
+  return out;
+}

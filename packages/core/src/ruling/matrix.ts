@@ -1,0 +1,120 @@
+import type { Judgement } from '../condition/condition';
+import { latest, seriesOf } from '../condition/series';
+import type { Purpose } from '../logbook/entry';
+import { LOOK_GROUPS } from '../logbook/entry';
+import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import { natureOf } from '../pack/nature';
+import { value } from '../quantity/figure';
+import { expanded } from '../quantity/uncertainty';
+import { type Classified, classify } from '../shipping/classify';
+import type { Mode, Placement, ShippingFacts, TypeTested } from '../shipping/facts';
+import { SHIPPING } from '../shipping/rulebook';
+import type { ChargeState } from './charge';
+
+/** Words of the matrix, mildest first. */
+export const CELL_WORDS = ['yes', 'split', 'as damaged', 'hold', 'approval', 'no'] as const;
+export type CellWord = (typeof CELL_WORDS)[number];
+
+export interface Cell {
+  readonly mode: Mode;
+  readonly placement: Placement;
+  readonly purpose: Purpose;
+  readonly word: CellWord;
+  readonly result: Classified;
+}
+
+/** Routes shown on the slip. */
+export const ROUTES: readonly { mode: Mode; placement: Placement; purpose: Purpose }[] = [
+  ...(['road', 'air-cargo', 'air-passenger'] as const).flatMap((mode) =>
+    (['loose', 'with-equipment', 'in-equipment'] as const).map((placement) => ({ mode, placement, purpose: 'use' as const })),
+  ),
+  ...(['road', 'air-cargo', 'air-passenger'] as const).map((mode) => ({
+    mode,
+    placement: 'loose' as const,
+    purpose: 'recycling' as const,
+  })),
+];
+
+/** Days a look and a charge stay good for dispatch. Our own policy. */
+export const DISPATCH_DAYS = 7;
+const DAY = 86_400_000;
+
+/** Before a dispatch every group must have been looked at within a week. */
+function freshForDispatch(j: Judgement, now: Date): boolean {
+  const oldest = now.getTime() - DISPATCH_DAYS * DAY;
+  return LOOK_GROUPS.every((g) => j.looked[g] !== null && Date.parse(j.looked[g]!) >= oldest);
+}
+
+/** What shipping may know of a pack: undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
+export function shippingFacts(
+  facts: PackFacts,
+  j: Judgement,
+  charge: ChargeState | null,
+  policy: PolicyFacts,
+  now: Date,
+): ShippingFacts {
+  const label = j.label.sure;
+  const nature = natureOf(label);
+  const mass = latest(seriesOf(facts.readings, 'mass'));
+  const heaviest = mass ? mass.mean + expanded(mass.u) : undefined;
+  const tests = facts.evidence.map((e) => e.body.typeTested);
+  const typeTested: TypeTested | undefined = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
+  const wh = label.ratedEnergy && value(label.ratedEnergy);
+  const bound = wh === undefined ? undefined : wh / SHIPPING.any('mass-bound').figures.whPerKg!;
+  const codes = [...new Set(j.findings.map((f) => f.code))];
+  const all = (code: string, state: string) => j.findings.filter((f) => f.code === code).every((f) => f.state === state);
+  const mild = j.condition === 'sound' || j.condition === 'spent';
+  const oldest = new Date(now.getTime() - DISPATCH_DAYS * DAY).toISOString();
+  return {
+    ...(label.chemistry && { chemistry: label.chemistry }),
+    ...(nature.series !== null && { series: nature.series }),
+    ...(nature.parallel !== null && { parallel: nature.parallel }),
+    ...(label.nominalVoltage && { nominalVoltage: value(label.nominalVoltage) }),
+    ...(label.ratedCapacity && { ratedCapacity: value(label.ratedCapacity) }),
+    ...(wh !== undefined && { ratedEnergy: wh }),
+    ...(label.energyMarked !== undefined && { energyMarked: label.energyMarked }),
+    ...(j.label.disputed.length > 0 && { disputed: j.label.disputed }),
+    ...(label.madeOn && { madeOn: label.madeOn }),
+    ...(typeTested && { typeTested }),
+    ...(charge && charge.at >= oldest && { stateOfCharge: charge.ofRated.hi }),
+    ...(heaviest !== undefined && { mass: heaviest }),
+    findings: facts.unknownHazard ? [...codes, 'opened'] : codes,
+    cleared: codes.filter((c) => all(c, 'cleared')),
+    quieted: codes.filter((c) => all(c, 'quieted')),
+    conditionKnown: j.condition !== 'unproven' && (!mild || freshForDispatch(j, now)),
+    policy: { innerCellLimit: policy.innerCellLimit, swelling: policy.swelling },
+    package: {
+      packs: 1,
+      equipment: 1,
+      packsPerEquipment: 1,
+      ...(heaviest === undefined && bound !== undefined && { netKg: bound }),
+    },
+    consignment: { packages: 1 },
+  };
+}
+
+function wordOf(c: Classified): CellWord {
+  switch (c.outcome) {
+    case 'allowed':
+      return c.condition === 'damaged' ? 'as damaged' : 'yes';
+    case 'forbidden':
+      return 'no';
+    default:
+      return c.outcome;
+  }
+}
+
+/** Asks every route for this one pack, alone in its package. */
+export function matrix(base: ShippingFacts, on: string): Cell[] {
+  return ROUTES.map((route) => {
+    const fittedPacks = route.placement === 'in-equipment' ? 1 : 0;
+    const facts: ShippingFacts = {
+      ...base,
+      placement: route.placement,
+      purpose: route.purpose,
+      package: { ...base.package, fittedPacks },
+    };
+    const result = classify(facts, { mode: route.mode, region: route.mode === 'road' ? 'eu' : 'international', on });
+    return { ...route, word: wordOf(result), result };
+  });
+}

@@ -1,0 +1,90 @@
+import type { Purpose } from '../logbook/entry';
+import type { Chemistry } from '../pack/label';
+import type { CodeFacts } from '../condition/ladder';
+
+export const MODES = ['road', 'rail', 'sea', 'air-cargo', 'air-passenger'] as const;
+export type Mode = (typeof MODES)[number];
+export const PLACEMENTS = ['loose', 'with-equipment', 'in-equipment'] as const;
+export type Placement = (typeof PLACEMENTS)[number];
+export const REGIONS = ['us', 'eu', 'international'] as const;
+export type Region = (typeof REGIONS)[number];
+export type TypeTested = 'yes' | 'no' | 'unknown';
+
+/** What is known of one pack and how it would travel. Missing means unknown, never a benign default. */
+export interface ShippingFacts extends CodeFacts {
+  readonly chemistry?: Chemistry;
+  readonly series?: number;
+  readonly parallel?: number;
+  /** Declared, V, Ah, Wh. */
+  readonly nominalVoltage?: number;
+  readonly ratedCapacity?: number;
+  readonly ratedEnergy?: number;
+  readonly lithiumContent?: number;
+  readonly buttonCell?: boolean;
+  readonly energyMarked?: boolean;
+  readonly madeOn?: string;
+  readonly typeTested?: TypeTested;
+  /** Label fields with two values in the record: no figure of them is evidence. */
+  readonly disputed?: readonly string[];
+  readonly policy?: { readonly innerCellLimit?: boolean; readonly swelling?: 'any' | 'allowance' };
+  /** % of rated capacity, the upper end of what is known. */
+  readonly stateOfCharge?: number;
+  readonly placement?: Placement;
+  readonly purpose?: Purpose;
+  readonly mass?: number;
+  readonly package?: {
+    readonly packs?: number;
+    readonly equipment?: number;
+    readonly packsPerEquipment?: number;
+    readonly fittedPacks?: number;
+    readonly netKg?: number;
+    readonly grossKg?: number;
+  };
+  readonly consignment?: {
+    readonly packages?: number;
+    readonly collectionScheme?: boolean;
+    readonly household?: boolean;
+    readonly mainPower?: boolean;
+    readonly netKgTransportUnit?: number;
+  };
+}
+
+export interface Route {
+  readonly mode?: Mode;
+  readonly region?: Region;
+  /** Day of dispatch, YYYY-MM-DD; picks the edition. */
+  readonly on: string;
+}
+
+export type Outcome = 'allowed' | 'split' | 'hold' | 'approval' | 'forbidden';
+
+export const PROVISIONS = [
+  'PI965-IA',
+  'PI965-IB',
+  'PI966-I',
+  'PI966-II',
+  'PI967-I',
+  'PI967-II',
+  'PI968-IA',
+  'PI968-IB',
+  'PI969-I',
+  'PI969-II',
+  'PI970-I',
+  'PI970-II',
+  'SP188',
+  'P903',
+  'SP376-P908',
+  'SP376-P911',
+  'SP377-P909',
+  'SP636',
+  'SP670a',
+  'SP670b',
+  'A154',
+  'A183',
+  'A331',
+  'none',
+] as const;
+export type Provision = (typeof PROVISIONS)[number];
+
+/** How severe an outcome is: the most severe of everything that applies is reported. */
+export const SEVERITY: Record<Outcome, number> = { allowed: 0, split: 1, hold: 2, approval: 3, forbidden: 4 };

@@ -1,0 +1,100 @@
+/** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
+import type { Condition, Entry, JobFacts, LoggedEntry, NotebookFacts, PackFacts, PlaceFacts, Ruling } from '@gavrel/core';
+
+/** RFC 9457 problem document. `errors` names each field and what to do about it. */
+export interface Problem {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail?: string;
+  readonly errors?: readonly { readonly field: string; readonly detail: string }[];
+}
+
+export const MAX_BATCH = 500;
+export const MAX_BODY = 2 * 1024 * 1024;
+
+export interface AppendRequest {
+  /** The device's clock when it sent, ISO 8601: the server notes its offset. */
+  readonly deviceTime: string;
+  readonly entries: readonly Entry[];
+}
+
+export type EntryResult =
+  | {
+      readonly id: string;
+      readonly status: 'accepted' | 'known';
+      readonly seq: number;
+      readonly recordedAt: string;
+      readonly effectiveAt: string;
+    }
+  | { readonly id: string; readonly status: 'refused'; readonly problem: Problem };
+
+export interface AppendResponse {
+  readonly results: readonly EntryResult[];
+}
+
+export interface EntriesResponse {
+  readonly entries: readonly LoggedEntry[];
+  /** Highest seq of the workshop. */
+  readonly last: number;
+}
+
+export const ROLES = ['technician', 'lead', 'shipper', 'viewer'] as const;
+export type Role = (typeof ROLES)[number];
+
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly role: Role;
+  /** Trained to assess packs: may confirm a clearing. */
+  readonly competent: boolean;
+}
+
+export interface Workshop {
+  readonly id: string;
+  readonly name: string;
+  /** IANA zone. */
+  readonly zone: string;
+}
+
+/** What a page may know before anyone signed in. */
+export interface About {
+  readonly workshop: Workshop;
+  readonly demo: boolean;
+  /** Demo accounts with their passphrases; only when started with demo data. */
+  readonly accounts: readonly { readonly name: string; readonly passphrase: string; readonly role: Role }[];
+  /** Who is signed in on this browser; null when nobody is. */
+  readonly session: SessionResponse | null;
+}
+
+export interface SessionResponse {
+  readonly person: Person;
+  readonly workshop: Workshop;
+  readonly people: readonly Person[];
+}
+
+export interface PackRow {
+  readonly id: string;
+  readonly tag: string;
+  readonly use: string | null;
+  readonly typeCode: string;
+  readonly condition: Condition;
+  readonly place: string | null;
+  /** Characters that were taken for others to find it. */
+  readonly forgave: readonly string[];
+}
+
+export interface Page<T> {
+  readonly items: readonly T[];
+  readonly next: string | null;
+}
+
+export interface PackResponse {
+  readonly facts: PackFacts;
+  readonly ruling: Ruling;
+  readonly history: readonly LoggedEntry[];
+}
+
+export type NotebookResponse = NotebookFacts;
+export type JobResponse = JobFacts;
+export type PlaceResponse = PlaceFacts;

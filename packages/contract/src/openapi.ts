@@ -1,0 +1,151 @@
+import { KINDS } from '@gavrel/core';
+import type Joi from 'joi';
+import parse from 'joi-to-json';
+import { APPEND_SCHEMA, ENTRIES_QUERY, ENTRY_SCHEMAS, LIST_QUERY, RULING_QUERY, SIGN_IN_SCHEMA } from './schemas';
+
+type Json = Record<string, unknown>;
+
+/** A Joi schema as JSON Schema 2020-12, the dialect of OpenAPI 3.1. */
+export function jsonSchema(schema: Joi.Schema): Json {
+  const { $schema: _dialect, ...rest } = parse(schema, 'json-draft-2019-09') as Json;
+  return rest;
+}
+
+const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+const json = (schema: Json) => ({ content: { 'application/json': { schema } } });
+const ok = (description: string, schema: Json = { type: 'object' }) => ({
+  200: { description, ...json(schema) },
+  default: { $ref: '#/components/responses/Problem' },
+});
+
+/** Query parameters of a Joi object, one each. */
+function query(schema: Joi.ObjectSchema): Json[] {
+  const properties = (jsonSchema(schema).properties ?? {}) as Record<string, Json>;
+  return Object.entries(properties).map(([name, s]) => ({ name, in: 'query', required: false, schema: s }));
+}
+
+const ID = [{ name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } }];
+const page = (of: string) => ({
+  type: 'object',
+  required: ['items', 'next'],
+  properties: { items: { type: 'array', items: { type: 'object', description: of } }, next: { type: ['string', 'null'] } },
+});
+
+/** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
+export function openApi(version: string): Json {
+  const schemas: Record<string, Json> = {};
+  for (const kind of KINDS) schemas[`Entry.${kind}`] = jsonSchema(ENTRY_SCHEMAS[kind]);
+  const entry = {
+    oneOf: KINDS.map((k) => ref(`Entry.${k}`)),
+    discriminator: { propertyName: 'kind', mapping: Object.fromEntries(KINDS.map((k) => [k, ref(`Entry.${k}`).$ref])) },
+  };
+  const append = jsonSchema(APPEND_SCHEMA) as { properties: Record<string, Json> };
+  append.properties.entries = { ...append.properties.entries, items: ref('Entry') };
+  const list = (what: string) => ({
+    get: {
+      summary: `List ${what}`,
+      operationId: `list-${what}`,
+      parameters: query(LIST_QUERY),
+      responses: ok(`A page of ${what}`, page(what)),
+    },
+  });
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Gavrel',
+      version,
+      description:
+        'Append entries, read what follows from them. Figures of rules are our copy, from memory: check the current edition.',
+    },
+    servers: [{ url: '/' }],
+    security: [{ session: [] }],
+    paths: {
+      '/api/about': {
+        get: { summary: 'The workshop, before signing in', operationId: 'about', security: [], responses: ok('About') },
+      },
+      '/api/health': {
+        get: { summary: 'Is the database reachable?', operationId: 'health', security: [], responses: ok('Reachable') },
+      },
+      '/api/session': {
+        get: { summary: 'Who is signed in', operationId: 'session', responses: ok('Session') },
+        post: {
+          summary: 'Sign in',
+          operationId: 'sign-in',
+          security: [],
+          requestBody: { required: true, ...json(jsonSchema(SIGN_IN_SCHEMA)) },
+          responses: ok('Session'),
+        },
+        delete: { summary: 'Sign out', operationId: 'sign-out', responses: { 204: { description: 'Signed out' } } },
+      },
+      '/api/entries': {
+        get: {
+          summary: 'Entries after a sequence number',
+          operationId: 'entries',
+          parameters: query(ENTRIES_QUERY),
+          responses: ok('Entries in order'),
+        },
+        post: {
+          summary: 'Append up to 500 entries, idempotent by id',
+          operationId: 'append',
+          requestBody: { required: true, ...json(append as Json) },
+          responses: ok('One result for each entry, in order'),
+        },
+      },
+      '/api/packs': list('packs'),
+      '/api/packs/{id}': {
+        get: {
+          summary: 'One pack: facts, ruling, history',
+          operationId: 'pack',
+          parameters: [...ID, ...query(RULING_QUERY)],
+          responses: ok('Pack'),
+        },
+      },
+      '/api/notebooks': list('notebooks'),
+      '/api/notebooks/{id}': {
+        get: { summary: 'One notebook', operationId: 'notebook', parameters: ID, responses: ok('Notebook') },
+      },
+      '/api/jobs': list('jobs'),
+      '/api/jobs/{id}': { get: { summary: 'One job', operationId: 'job', parameters: ID, responses: ok('Job') } },
+      '/api/places': {
+        get: { summary: 'Places', operationId: 'places', responses: ok('Places', { type: 'array', items: { type: 'object' } }) },
+      },
+      '/api/due': {
+        get: { summary: 'What is due', operationId: 'due', responses: ok('Due', { type: 'array', items: { type: 'object' } }) },
+      },
+      '/api/news': {
+        get: {
+          summary: 'Server-sent events: the newest sequence number',
+          operationId: 'news',
+          responses: { 200: { description: 'Events', content: { 'text/event-stream': { schema: { type: 'string' } } } } },
+        },
+      },
+    },
+    components: {
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'gavrel' } },
+      responses: {
+        Problem: {
+          description: 'RFC 9457 problem document',
+          content: { 'application/problem+json': { schema: ref('Problem') } },
+        },
+      },
+      schemas: {
+        ...schemas,
+        Entry: entry,
+        Problem: {
+          type: 'object',
+          required: ['type', 'title', 'status'],
+          properties: {
+            type: { type: 'string' },
+            title: { type: 'string' },
+            status: { type: 'integer' },
+            detail: { type: 'string' },
+            errors: {
+              type: 'array',
+              items: { type: 'object', properties: { field: { type: 'string' }, detail: { type: 'string' } } },
+            },
+          },
+        },
+      },
+    },
+  };
+}

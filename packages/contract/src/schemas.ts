@@ -1,0 +1,281 @@
+import {
+  ABOUT,
+  CHEMISTRIES,
+  CONDITIONS,
+  DUE_KINDS,
+  type Entry,
+  isHazard,
+  type Kind,
+  KINDS,
+  LOOK_GROUPS,
+  normalTag,
+  PACK_USES,
+  PLACE_KINDS,
+  PURPOSES,
+  QUANTITIES,
+  RANGE,
+  value,
+} from '@gavrel/core';
+import Joi from 'joi';
+import { MAX_BATCH } from './index';
+
+/** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
+const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
+const text = (max: number) => Joi.string().max(max).pattern(CLEAN, 'text without control characters');
+const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
+const when = () =>
+  Joi.string()
+    .isoDate()
+    .pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/, 'UTC time with milliseconds');
+const day = () => Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a day as YYYY-MM-DD');
+const digits = (negative: boolean) =>
+  Joi.string().pattern(
+    negative ? /^-?\d{1,9}(\.\d{1,6})?$/ : /^\d{1,9}(\.\d{1,6})?$/,
+    negative ? 'a number with a decimal point' : 'a number, not negative, with a decimal point',
+  );
+const figure = (units: readonly string[], negative = false) =>
+  Joi.object({
+    digits: digits(negative).required(),
+    unit: Joi.string()
+      .valid(...units)
+      .required(),
+  });
+const tag = () =>
+  text(40)
+    .min(1)
+    .custom((v: string, helpers) => (normalTag(v) === '' ? helpers.error('string.empty') : v));
+
+const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
+  'pack-voltage': ['V', 'mV'],
+  'cell-voltage': ['V', 'mV'],
+  thickness: ['mm'],
+  'new-thickness': ['mm'],
+  'surface-temperature': ['°C'],
+  'room-temperature': ['°C'],
+  mass: ['kg', 'g'],
+};
+
+const instrument = Joi.object({
+  name: text(60).required(),
+  accuracy: Joi.object({
+    percent: Joi.number().min(0).max(100).required(),
+    digits: Joi.number().integer().min(0).max(1000).required(),
+    fixed: Joi.number().min(0).max(1000),
+  }).required(),
+  range: Joi.number().positive().max(10_000),
+});
+
+/** One reading; beyond the range of the instrument, or of any instrument, it is refused. */
+const reading = Joi.object({
+  quantity: Joi.string()
+    .valid(...QUANTITIES)
+    .required(),
+  figure: Joi.object({ digits: digits(true).required(), unit: Joi.string().max(4).required() }).required(),
+  point: text(20),
+  instrument,
+  restMinutes: Joi.number().integer().min(0).max(1_000_000),
+  flow: Joi.string().valid('charge', 'discharge', 'unknown'),
+  source: Joi.string().valid('measured-new', 'data-sheet', 'trade-code'),
+  confirmedOdd: Joi.boolean(),
+}).custom(
+  (v: { quantity: keyof typeof UNITS; figure: { digits: string; unit: string }; instrument?: { range?: number } }, helpers) => {
+    if (!UNITS[v.quantity].includes(v.figure.unit)) {
+      return helpers.message({ custom: `"body.figure.unit" must be ${UNITS[v.quantity].join(' or ')} for ${v.quantity}` });
+    }
+    const x = value(v.figure);
+    const [lo, hi] = RANGE[v.quantity]!;
+    const max = Math.min(hi, v.instrument?.range ?? hi);
+    if (x < lo || x > max) {
+      return helpers.message({ custom: `"body.figure" must lie between ${lo} and ${max}: beyond the range of the instrument` });
+    }
+    return v;
+  },
+);
+
+const capacity = () => figure(['Ah', 'mAh', 'Wh', 'mWh']);
+const BODY: Record<Kind, Joi.ObjectSchema> = {
+  'job-opened': Joi.object({ complaint: text(500) }),
+  'job-closed': Joi.object({ note: text(500) }),
+  'notebook-identified': Joi.object({
+    tag: tag().required(),
+    plate: Joi.string().valid('read', 'unreadable').required(),
+    maker: text(80),
+    model: text(80),
+    serial: text(80),
+  }),
+  'pack-added': Joi.object({
+    tag: tag().required(),
+    use: Joi.string()
+      .valid(...PACK_USES)
+      .required(),
+    slot: Joi.string().valid('internal', 'external', 'dock'),
+  }),
+  'label-read': Joi.object({
+    chemistry: Joi.string().valid(...CHEMISTRIES),
+    typeCode: text(60),
+    spareNumber: text(60),
+    designation: text(40),
+    serial: text(60),
+    nominalVoltage: figure(['V', 'mV']),
+    ratedCapacity: figure(['Ah', 'mAh']),
+    ratedEnergy: figure(['Wh', 'mWh']),
+    limitedChargeVoltage: figure(['V', 'mV']),
+    series: Joi.number().integer().min(1).max(20),
+    parallel: Joi.number().integer().min(1).max(20),
+    madeOn: Joi.string().pattern(/^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$/, 'a date as YYYY, YYYY-MM or YYYY-MM-DD'),
+    energyMarked: Joi.boolean(),
+  }).min(1),
+  'reading-taken': reading,
+  'gauge-read': Joi.object({
+    designCapacity: capacity(),
+    fullChargeCapacity: capacity(),
+    remainingCapacity: capacity(),
+    maxError: Joi.number().min(0).max(100),
+    cycleCount: Joi.number().integer().min(0).max(65_535),
+    cellVoltages: Joi.array()
+      .items(figure(['V', 'mV'], true))
+      .max(20),
+    permanentFailure: Joi.boolean(),
+  }).min(1),
+  looked: Joi.object({
+    groups: Joi.array()
+      .items(Joi.string().valid(...LOOK_GROUPS))
+      .min(1)
+      .unique()
+      .required(),
+    where: Joi.string().valid('pack', 'outside'),
+  }),
+  'finding-recorded': Joi.object({
+    // Any code is kept: one this program does not know is never harmless.
+    code: Joi.string()
+      .pattern(/^[a-z][a-z0-9-]{1,40}$/, 'a finding code')
+      .required(),
+    note: text(500),
+    dwellHours: Joi.number().min(0).max(1_000_000),
+    point: text(20),
+  }),
+  'finding-cleared': Joi.object({ clears: Joi.array().items(uuid()).min(1).required(), reason: text(500).min(3).required() }),
+  'quiet-declared': Joi.object({ ends: Joi.array().items(uuid()).min(1).required(), reason: text(500).min(3).required() }),
+  corrected: Joi.object({ body: Joi.object().unknown(true).required(), reason: text(500).min(3).required() }),
+  retracted: Joi.object({ reason: text(500).min(3).required() }),
+  confirmed: Joi.object({ confirms: uuid().required() }),
+  'evidence-stated': Joi.object({ typeTested: Joi.string().valid('yes', 'no').required() }),
+  intended: Joi.object({
+    purpose: Joi.string()
+      .valid(...PURPOSES)
+      .required(),
+  }),
+  'place-added': Joi.object({
+    name: text(60).min(1).required(),
+    kind: Joi.string()
+      .valid(...PLACE_KINDS)
+      .required(),
+    holds: Joi.array()
+      .items(Joi.string().valid(...CONDITIONS))
+      .unique()
+      .required(),
+  }),
+  moved: Joi.object({ note: text(200) }),
+  'due-set': Joi.object({
+    what: Joi.string()
+      .valid(...DUE_KINDS)
+      .required(),
+    on: day().required(),
+    note: text(200),
+  }),
+  'due-met': Joi.object({ meets: uuid().required(), note: text(200) }),
+  'site-card-set': Joi.object({
+    emergencyNumber: text(40).min(1).required(),
+    assemblyPoint: text(120).min(1).required(),
+    callFirst: text(120).min(1).required(),
+  }),
+  'policy-set': Joi.object({ swelling: Joi.string().valid('any', 'allowance'), innerCellLimit: Joi.boolean() }).min(1),
+};
+
+const SUBJECT = /^(job|notebook|pack|place|policy):[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+const REPLACES: readonly Kind[] = ['corrected', 'retracted'];
+
+/** One schema per entry kind; the kind is a constant in it. */
+export const ENTRY_SCHEMAS: Record<Kind, Joi.ObjectSchema<Entry>> = Object.fromEntries(
+  KINDS.map((kind) => {
+    const about = ABOUT[kind];
+    const subjects = Joi.array().items(Joi.string().pattern(SUBJECT, 'type:uuid')).min(1).max(64).unique().required();
+    return [
+      kind,
+      Joi.object({
+        id: uuid().required(),
+        v: Joi.number().valid(1).required(),
+        workshop: uuid().required(),
+        subjects: about
+          ? subjects.custom((v: string[], helpers) =>
+              v.some((s) => s.startsWith(`${about}:`)) ? v : helpers.message({ custom: `"subjects" must name a ${about}` }),
+            )
+          : subjects,
+        kind: Joi.string().valid(kind).required(),
+        at: when().required(),
+        tz: text(60).required(),
+        by: uuid().required(),
+        device: text(60).min(1).required(),
+        hazard: Joi.boolean().valid(isHazard(kind)).required(),
+        body: BODY[kind].required(),
+        replaces: REPLACES.includes(kind) ? uuid().required() : Joi.forbidden(),
+      }),
+    ];
+  }),
+) as Record<Kind, Joi.ObjectSchema<Entry>>;
+
+/** The body schema of a kind: what a correction must satisfy too. */
+export const bodySchema = (kind: Kind): Joi.ObjectSchema => BODY[kind];
+
+export const APPEND_SCHEMA = Joi.object({
+  deviceTime: when().required(),
+  entries: Joi.array().items(Joi.object().unknown(true)).min(1).max(MAX_BATCH).required(),
+});
+
+export const SIGN_IN_SCHEMA = Joi.object({
+  name: text(80).min(1).required(),
+  passphrase: Joi.string().min(1).max(200).required(),
+  device: text(60).min(1).required(),
+});
+
+export const ENTRIES_QUERY = Joi.object({
+  after: Joi.number().integer().min(0).default(0),
+  limit: Joi.number().integer().min(1).max(2000).default(1000),
+});
+
+export const LIST_QUERY = Joi.object({
+  search: text(60).allow('').default(''),
+  condition: Joi.string().valid(...CONDITIONS),
+  place: uuid(),
+  cursor: Joi.string().max(80),
+  limit: Joi.number().integer().min(1).max(200).default(50),
+});
+
+export const RULING_QUERY = Joi.object({ on: day() });
+
+/** What a failed check says, field by field, with what to do. */
+export function explain(error: Joi.ValidationError): { field: string; detail: string }[] {
+  return error.details.map((d) => ({
+    // A check over several fields names its field in the message, in full.
+    field: /^"(body\.[\w.]+|subjects)"/.exec(d.message)?.[1] ?? (d.path.join('.') || 'body'),
+    detail: d.message.replace(/"/g, ''),
+  }));
+}
+
+/** Checks one entry. An unknown kind is refused by name. */
+export function checkEntry(
+  entry: unknown,
+): { ok: true; entry: Entry } | { ok: false; errors: { field: string; detail: string }[] } {
+  const kind = (entry as { kind?: unknown } | null)?.kind;
+  const schema = typeof kind === 'string' && kind in ENTRY_SCHEMAS ? ENTRY_SCHEMAS[kind as Kind] : undefined;
+  if (!schema) {
+    return {
+      ok: false,
+      errors: [
+        { field: 'kind', detail: `unknown kind ${String(kind)}: update the application, or use one of ${KINDS.join(', ')}` },
+      ],
+    };
+  }
+  const { error, value: checked } = schema.validate(entry, { abortEarly: false, convert: false });
+  return error ? { ok: false, errors: explain(error) } : { ok: true, entry: checked as Entry };
+}

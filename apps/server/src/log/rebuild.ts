@@ -1,0 +1,90 @@
+import {
+  canonical,
+  FOLD_VERSION,
+  foldJob,
+  foldNotebook,
+  foldPack,
+  foldPlace,
+  foldPolicy,
+  type LoggedEntry,
+  notebooksOf,
+  reachesPacks,
+  type Subject,
+} from '@gavrel/core';
+import type { Knex } from 'knex';
+import { inWorkshop } from '../store/db';
+import { type Context, packRow } from './project';
+import { entriesAfter, logged, ofType } from './read';
+
+export interface Rebuilt {
+  readonly entries: number;
+  readonly subjects: number;
+  /** Subjects whose table row differed from the replay, as `table id`. */
+  readonly drift: readonly string[];
+}
+
+const TABLES = ['packs', 'notebooks', 'jobs', 'places'] as const;
+
+/** Every entry by subject, read in portions. */
+async function bySubject(trx: Knex.Transaction, workshop: string): Promise<{ map: Map<Subject, LoggedEntry[]>; count: number }> {
+  const map = new Map<Subject, LoggedEntry[]>();
+  let count = 0;
+  for (let after = 0; ;) {
+    const rows = await entriesAfter(trx, workshop, after, 5000);
+    if (rows.length === 0) return { map, count };
+    count += rows.length;
+    after = Number(rows[rows.length - 1]!.seq);
+    for (const e of rows.map(logged)) {
+      for (const s of e.subjects) {
+        const list = map.get(s);
+        if (list) list.push(e);
+        else map.set(s, [e]);
+      }
+    }
+  }
+}
+
+/** Replays the log into rows, without looking at the tables. */
+function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>) {
+  const policy = foldPolicy(map.get(`policy:${ctx.workshop}`) ?? []);
+  const of = (type: string, fold: (id: string, e: readonly LoggedEntry[]) => { readonly id: string } | null) =>
+    ofType(map.keys(), type)
+      .flatMap((id) => fold(id, map.get(`${type}:${id}` as Subject)!) ?? [])
+      .map((f) => ({ workshop_id: ctx.workshop, id: f.id, facts: canonical(f) }));
+  const packs = ofType(map.keys(), 'pack').flatMap((id) => {
+    const own = map.get(`pack:${id}`)!;
+    const reached = notebooksOf(own).flatMap((n) => (map.get(`notebook:${n}`) ?? []).filter(reachesPacks));
+    const facts = foldPack(id, [...own, ...reached]);
+    return facts ? [packRow(ctx, facts, policy)] : [];
+  });
+  return { packs, notebooks: of('notebook', foldNotebook), jobs: of('job', foldJob), places: of('place', foldPlace) };
+}
+
+/**
+ * Replays the log and swaps the result in. At an equal fold version whatever differed is drift and is reported; after a change of
+ * the folds the difference is expected.
+ */
+export async function rebuild(owner: Knex, ctx: Context): Promise<Rebuilt> {
+  return inWorkshop(owner, ctx.workshop, async (trx) => {
+    const workshop = await trx('workshops').where('id', ctx.workshop).forUpdate().first<{ fold_version: number }>();
+    const { map, count } = await bySubject(trx, ctx.workshop);
+    const fresh = replay(ctx, map);
+    const drift: string[] = [];
+    for (const table of TABLES) {
+      const old = new Map(
+        (await trx(table).where('workshop_id', ctx.workshop).select('id', 'facts')).map((r: { id: string; facts: unknown }) => [
+          r.id,
+          canonical(r.facts),
+        ]),
+      );
+      const rows: readonly { id: string; facts: string }[] = fresh[table];
+      for (const r of rows) if (old.get(r.id) !== r.facts) drift.push(`${table} ${r.id}`);
+      const now = new Set(rows.map((r) => r.id));
+      for (const id of old.keys()) if (!now.has(id)) drift.push(`${table} ${id}`);
+      await trx(table).where('workshop_id', ctx.workshop).delete();
+      for (let i = 0; i < rows.length; i += 500) await trx(table).insert(rows.slice(i, i + 500));
+    }
+    await trx('workshops').where('id', ctx.workshop).update({ fold_version: FOLD_VERSION });
+    return { entries: count, subjects: map.size, drift: workshop?.fold_version === FOLD_VERSION ? drift : [] };
+  });
+}

@@ -1,0 +1,53 @@
+import { MAX_BODY } from '@gavrel/contract';
+import type { AppendRequest, AppendResponse, EntriesResponse } from '@gavrel/contract';
+import { APPEND_SCHEMA, ENTRIES_QUERY } from '@gavrel/contract/schemas';
+import { Hono } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { streamSSE } from 'hono/streaming';
+import { entriesAfter, stored } from '../log/read';
+import { answer, problem } from '../problem';
+import { inWorkshop } from '../store/db';
+import { body, type Env, query, type Services } from './env';
+
+/** The one way in, and the ways to follow it. */
+export function logRoutes(s: Services): Hono<Env> {
+  const app = new Hono<Env>();
+  const tooLarge = bodyLimit({
+    maxSize: MAX_BODY,
+    onError: (c) =>
+      answer(
+        c,
+        problem(413, 'too-large', 'The request is larger than 2 MB', 'Send the entries in smaller batches; nothing was stored.'),
+      ),
+  });
+
+  app.post('/entries', tooLarge, async (c) => {
+    const request = await body<AppendRequest>(c, APPEND_SCHEMA);
+    const clockOffset = Date.now() - Date.parse(request.deviceTime);
+    const results = await s.writer.append({ person: c.get('person'), clockOffset, entries: request.entries });
+    return c.json<AppendResponse>({ results });
+  });
+
+  app.get('/entries', async (c) => {
+    const { after, limit } = query<{ after: number; limit: number }>(c, ENTRIES_QUERY);
+    const answerBody = await inWorkshop(s.db, s.workshop.id, async (trx) => {
+      const rows = await entriesAfter(trx, s.workshop.id, after, limit);
+      const { last_seq } = await trx('workshops').where('id', s.workshop.id).first<{ last_seq: string }>('last_seq');
+      return { entries: rows.map(stored), last: Number(last_seq) } satisfies EntriesResponse;
+    });
+    return c.json(answerBody);
+  });
+
+  app.get('/news', (c) =>
+    streamSSE(c, async (stream) => {
+      await stream.writeSSE({ event: 'alive', data: '' });
+      const unsubscribe = s.news.subscribe((seq) => void stream.writeSSE({ data: JSON.stringify({ seq }) }));
+      // A sign of life keeps proxies from closing the line.
+      const beat = setInterval(() => void stream.writeSSE({ event: 'alive', data: '' }), 15_000).unref();
+      await new Promise<void>((done) => stream.onAbort(done));
+      clearInterval(beat);
+      unsubscribe();
+    }),
+  );
+  return app;
+}

@@ -1,0 +1,148 @@
+import type { PackResponse, PackRow, Page } from '@gavrel/contract';
+import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
+import {
+  condition,
+  type Condition,
+  type Due,
+  duesOf,
+  foldedCode,
+  type JobFacts,
+  matchCode,
+  type NotebookFacts,
+  type PackFacts,
+  plainCode,
+  rule,
+} from '@gavrel/core';
+import { Hono } from 'hono';
+import { policyOf, refresh } from '../log/project';
+import { entriesOfPacks } from '../log/read';
+import { notFound } from '../problem';
+import { inWorkshop } from '../store/db';
+import { localDay } from '../store/workshop';
+import { type Env, query, type Services } from './env';
+
+interface ListQuery {
+  readonly search: string;
+  readonly condition?: Condition;
+  readonly place?: string;
+  readonly cursor?: string;
+  readonly limit: number;
+}
+
+const LIKE = (s: string) => `%${s.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Read models: lists with search, filter and cursor, and single things with their history. */
+export function readRoutes(s: Services): Hono<Env> {
+  const app = new Hono<Env>();
+  const { id: workshop, zone } = s.workshop;
+  const context = () => ({ workshop, zone, now: new Date() });
+  const uuid = (id: string, what: string) => {
+    if (!UUID.test(id)) throw notFound(what);
+    return id;
+  };
+
+  app.get('/packs', async (c) => {
+    const q = query<ListQuery>(c, LIST_QUERY);
+    const rows = await inWorkshop(s.db, workshop, async (trx) => {
+      await refresh(trx, context(), await policyOf(trx, workshop));
+      const list = trx('packs')
+        .where('workshop_id', workshop)
+        .orderBy(['tag', 'id'])
+        .limit(q.limit + 1);
+      if (q.condition) void list.where('condition', q.condition);
+      if (q.place) void list.where('place', q.place);
+      if (q.search.trim() !== '') void list.where('folded', 'like', LIKE(foldedCode(q.search)));
+      if (q.cursor) void list.whereRaw('(tag, id::text) > (?, ?)', cursorOf(q.cursor));
+      return (await list.select('id', 'tag', 'code', 'condition', 'place', 'facts')) as {
+        id: string;
+        tag: string;
+        code: string;
+        condition: Condition;
+        place: string | null;
+        facts: PackFacts;
+      }[];
+    });
+    const more = rows.length > q.limit;
+    const items = rows.slice(0, q.limit).map((r): PackRow => {
+      const match = q.search === '' ? null : [r.code, r.tag].map((k) => matchCode(q.search, k)).find((m) => m.kind !== 'none');
+      const forgave =
+        match?.kind === 'forgiven' && !plainCode(`${r.code} ${r.tag}`).includes(plainCode(q.search)) ? match.pairs : [];
+      return { id: r.id, tag: r.tag, use: r.facts.use, typeCode: r.code, condition: r.condition, place: r.place, forgave };
+    });
+    const last = items[items.length - 1];
+    const next = more && last ? Buffer.from(`${last.tag}\n${last.id}`).toString('base64url') : null;
+    return c.json({ items, next } satisfies Page<PackRow>);
+  });
+
+  app.get('/packs/:id', async (c) => {
+    const id = uuid(c.req.param('id'), 'pack');
+    const { on } = query<{ on?: string }>(c, RULING_QUERY);
+    const now = new Date();
+    const found = await inWorkshop(s.db, workshop, async (trx) => {
+      const row = await trx('packs').where({ workshop_id: workshop, id }).first<{ facts: PackFacts } | undefined>('facts');
+      if (!row) return null;
+      const history = (await entriesOfPacks(trx, workshop, [id])).get(id) ?? [];
+      const ruling = rule(row.facts, await policyOf(trx, workshop), now, on ?? localDay(zone, now));
+      return { facts: row.facts, ruling, history } satisfies PackResponse;
+    });
+    if (!found) throw notFound('pack');
+    return c.json(found);
+  });
+
+  const simple = <F extends NotebookFacts | JobFacts>(table: 'notebooks' | 'jobs', words: (f: F) => string) => {
+    app.get(`/${table}`, async (c) => {
+      const q = query<ListQuery>(c, LIST_QUERY);
+      const rows = await inWorkshop(s.db, workshop, async (trx) => {
+        const list = trx(table)
+          .where('workshop_id', workshop)
+          .orderBy('id')
+          .limit(q.limit + 1);
+        if (q.search.trim() !== '') void list.whereRaw('lower(facts::text) like lower(?)', [LIKE(q.search.trim())]);
+        if (q.cursor) void list.where('id', '>', q.cursor);
+        return (await list.select('id', 'facts')) as { id: string; facts: F }[];
+      });
+      const items = rows.slice(0, q.limit).map((r) => ({ ...r.facts, words: words(r.facts) }));
+      return c.json({ items, next: rows.length > q.limit ? rows[q.limit - 1]!.id : null });
+    });
+    app.get(`/${table}/:id`, async (c) => {
+      const id = uuid(c.req.param('id'), table.slice(0, -1));
+      const row = await inWorkshop(s.db, workshop, (trx) =>
+        trx(table).where({ workshop_id: workshop, id }).first<{ facts: F } | undefined>('facts'),
+      );
+      if (!row) throw notFound(table.slice(0, -1));
+      return c.json(row.facts);
+    });
+  };
+  simple<NotebookFacts>('notebooks', (n) => [n.tag, n.maker, n.model].filter(Boolean).join(' '));
+  simple<JobFacts>('jobs', (j) => j.complaint);
+
+  app.get('/places', async (c) =>
+    c.json(
+      await inWorkshop(s.db, workshop, async (trx) =>
+        (await trx('places').where('workshop_id', workshop).select('facts')).map((r: { facts: unknown }) => r.facts),
+      ),
+    ),
+  );
+
+  app.get('/due', async (c) => {
+    const now = new Date();
+    const day = (iso: string) => localDay(zone, new Date(iso));
+    const dues = await inWorkshop(s.db, workshop, async (trx) => {
+      const policy = await policyOf(trx, workshop);
+      const packs: { facts: PackFacts }[] = await trx('packs').where('workshop_id', workshop).select('facts');
+      const jobs: { facts: JobFacts }[] = await trx('jobs').where('workshop_id', workshop).select('facts');
+      return [
+        ...packs.flatMap(({ facts }) => duesOf(facts, condition(facts, policy, now), day)),
+        ...jobs.flatMap(({ facts }) => facts.dues.map((d): Due => ({ ...d, subject: `job:${facts.id}`, derived: false }))),
+      ];
+    });
+    return c.json(dues.sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1)));
+  });
+  return app;
+}
+
+function cursorOf(cursor: string): [string, string] {
+  const [tag = '', id = ''] = Buffer.from(cursor, 'base64url').toString().split('\n');
+  return [tag, id];
+}

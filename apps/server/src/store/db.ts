@@ -1,0 +1,46 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import knex, { type Knex } from 'knex';
+
+/** How to reach the database: the application's role for serving, the owner's for migrations and rebuilding. */
+export interface DatabaseUrls {
+  readonly app: string;
+  readonly owner: string;
+}
+
+/** The library reports lost connections on the console as well; the rejected query says it already. */
+const nothing = () => undefined;
+const QUIET = { warn: nothing, error: nothing, deprecate: nothing, debug: nothing };
+
+export function connect(url: string, max = 8): Knex {
+  return knex({ client: 'pg', connection: url, pool: { min: 0, max }, acquireConnectionTimeout: 4000, log: QUIET });
+}
+
+/** Runs work in one transaction that sees only one workshop (row security). */
+export function inWorkshop<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
+  return db.transaction(async (trx) => {
+    await trx.raw('select set_config(?, ?, true)', ['gavrel.workshop', workshop]);
+    return work(trx);
+  });
+}
+
+/** Error codes and texts that mean the database is away, not that the request is wrong. */
+const AWAY = /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|57P0[123]|08\d{3}|Connection terminated|acquiring a connection|server closed/;
+
+export function isAway(e: unknown): boolean {
+  const { code, message, name } = e as { code?: string; message?: string; name?: string };
+  return AWAY.test(`${code ?? ''} ${name ?? ''} ${message ?? ''}`);
+}
+
+/** Waits until the database answers. @throws the last error after the given time. */
+export async function waitFor(db: Knex, ms: number): Promise<void> {
+  const until = Date.now() + ms;
+  for (;;) {
+    try {
+      await db.raw('select 1');
+      return;
+    } catch (e) {
+      if (Date.now() > until) throw e;
+      await sleep(100);
+    }
+  }
+}

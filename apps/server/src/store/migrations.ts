@@ -1,0 +1,90 @@
+import type { Knex } from 'knex';
+
+interface Migration {
+  readonly name: string;
+  readonly up: string;
+}
+
+/** Tables of one workshop each: row security keeps them apart, whoever asks. */
+const APART = ['people', 'sessions', 'entries', 'entry_subjects', 'packs', 'notebooks', 'jobs', 'places'];
+
+const MIGRATIONS: readonly Migration[] = [
+  {
+    name: '001-logbook',
+    up: `
+      create table workshops (
+        id uuid primary key, name text not null, zone text not null, demo boolean not null default false,
+        last_seq bigint not null default 0, fold_version int not null default 0
+      );
+      create table people (
+        workshop_id uuid not null references workshops, id uuid not null, name text not null, role text not null,
+        competent boolean not null default false, passhash text not null,
+        primary key (workshop_id, id)
+      );
+      create unique index people_name on people (workshop_id, lower(name));
+      create table sessions (
+        workshop_id uuid not null, token_hash text not null, person_id uuid not null, device text not null,
+        expires_at timestamptz not null,
+        primary key (workshop_id, token_hash)
+      );
+      create table entries (
+        workshop_id uuid not null, seq bigint not null, id uuid not null, kind text not null, by_person uuid not null,
+        recorded_at timestamptz not null, effective_at timestamptz not null, entry jsonb not null,
+        primary key (workshop_id, id)
+      );
+      create unique index entries_seq on entries (workshop_id, seq);
+      create table entry_subjects (
+        workshop_id uuid not null, subject text not null, seq bigint not null,
+        primary key (workshop_id, subject, seq)
+      );
+      create table packs (
+        workshop_id uuid not null, id uuid not null, facts jsonb not null, tag text not null, code text not null,
+        folded text not null, condition text not null, ruled_on date not null, place uuid, notebook uuid,
+        primary key (workshop_id, id)
+      );
+      create index packs_notebook on packs (workshop_id, notebook);
+      create table notebooks (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
+      create table jobs (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
+      create table places (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
+
+      create function refuse_change() returns trigger language plpgsql as
+        $f$ begin raise exception 'entries are append-only'; end $f$;
+      create trigger entries_append_only before update or delete on entries for each row execute function refuse_change();
+      create trigger entries_no_truncate before truncate on entries for each statement execute function refuse_change();
+
+      ${APART.map(
+        (t) => `
+        alter table ${t} enable row level security;
+        alter table ${t} force row level security;
+        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
+      ).join('')}
+
+      grant select on workshops to gavrel_app;
+      grant update (last_seq) on workshops to gavrel_app;
+      grant select on people to gavrel_app;
+      grant select, insert, delete on sessions to gavrel_app;
+      grant select, insert on entries, entry_subjects to gavrel_app;
+      grant select, insert, update on packs, notebooks, jobs, places to gavrel_app;
+    `,
+  },
+];
+
+/**
+ * Applies what is missing, one after another, under an advisory lock, so that any number of servers may start at once.
+ * @throws Error when the database is newer than this program.
+ */
+export async function migrate(owner: Knex): Promise<void> {
+  await owner.transaction(async (trx) => {
+    await trx.raw('select pg_advisory_xact_lock(7364112)');
+    await trx.raw('create table if not exists migrations (name text primary key, at timestamptz not null default now())');
+    const done = new Set((await trx('migrations').select('name')).map((r: { name: string }) => r.name));
+    const unknown = [...done].filter((n) => !MIGRATIONS.some((m) => m.name === n));
+    if (unknown.length > 0)
+      throw new Error(`the database is newer than this program (${unknown.join(', ')}): update the program`);
+    for (const m of MIGRATIONS) {
+      if (done.has(m.name)) continue;
+      await trx.raw(m.up);
+      await trx('migrations').insert({ name: m.name });
+    }
+  });
+}

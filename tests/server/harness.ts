@@ -1,0 +1,103 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { AppendResponse, Person } from '@gavrel/contract';
+import { type Bodies, type Entry, isHazard, type Kind, type Subject } from '@gavrel/core';
+import { addPerson, connect, inWorkshop, migrate, type Running, start } from '@gavrel/server';
+import type { Knex } from 'knex';
+import { v4, v7 } from 'uuid';
+import { type Cluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
+
+export const WORKSHOP = '22222222-2222-4222-8222-222222222222';
+const PASS = 'seven quiet herons';
+
+export interface Bench {
+  readonly cluster: Cluster;
+  readonly urls: { readonly app: string; readonly owner: string };
+  readonly owner: Knex;
+  readonly people: Record<'lead' | 'tech' | 'second' | 'viewer', Person>;
+  readonly folder: string;
+}
+
+/** A throwaway cluster with one workshop and four people. */
+export async function makeBench(name: string): Promise<Bench> {
+  const folder = mkdtempSync(join(tmpdir(), `gavrel-${name}-`));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
+  const urls = makeDatabase(cluster, 'gavrel_test');
+  const owner = connect(urls.owner, 2);
+  await migrate(owner);
+  await owner('workshops').insert({ id: WORKSHOP, name: 'Test bench', zone: 'Europe/Lisbon' });
+  const person = (n: string, role: Person['role'], competent: boolean): Person => ({ id: v4(), name: n, role, competent });
+  const people = {
+    lead: person('Lea Lead', 'lead', true),
+    tech: person('Tim Tech', 'technician', false),
+    second: person('Sam Second', 'technician', true),
+    viewer: person('Vic View', 'viewer', false),
+  };
+  await inWorkshop(owner, WORKSHOP, async (trx) => {
+    for (const p of Object.values(people)) await addPerson(trx, WORKSHOP, { ...p, passphrase: PASS });
+  });
+  return { cluster, urls, owner, people, folder };
+}
+
+export async function closeBench(b: Bench): Promise<void> {
+  await b.owner.destroy();
+  stopCluster(b.cluster, 'immediate');
+  rmSync(b.folder, { recursive: true, force: true });
+}
+
+export const serveBench = (b: Bench): Promise<Running> => start({ urls: b.urls, port: 0, dist: null, logLevel: 'silent' });
+
+/** A signed-in client of one server. */
+export class Client {
+  private cookie = '';
+  constructor(
+    readonly base: string,
+    readonly person: Person,
+  ) {}
+
+  static async signIn(port: number, person: Person): Promise<Client> {
+    const c = new Client(`http://127.0.0.1:${port}/api`, person);
+    const r = await c.request('POST', '/session', { name: person.name, passphrase: PASS, device: 'test' });
+    c.cookie = r.headers.get('set-cookie')!.split(';')[0]!;
+    return c;
+  }
+
+  request(method: string, path: string, body?: unknown): Promise<Response> {
+    return fetch(this.base + path, {
+      method,
+      headers: { cookie: this.cookie, 'content-type': 'application/json' },
+      ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+  }
+
+  async get<T>(path: string): Promise<T> {
+    return (await this.request('GET', path)).json() as Promise<T>;
+  }
+
+  async append(entries: readonly unknown[], deviceTime = new Date().toISOString()): Promise<AppendResponse['results']> {
+    const r = await this.request('POST', '/entries', { deviceTime, entries });
+    if (r.status !== 200) throw new Error(`${r.status} ${await r.text()}`);
+    return ((await r.json()) as AppendResponse).results;
+  }
+
+  /** An entry of this person, now. */
+  entry<K extends Kind>(kind: K, subjects: readonly Subject[], body: Bodies[K], more: Partial<Entry> = {}): Entry {
+    return {
+      id: v7(),
+      v: 1,
+      workshop: WORKSHOP,
+      subjects,
+      kind,
+      at: new Date().toISOString(),
+      tz: 'Europe/Lisbon',
+      by: this.person.id,
+      device: 'test',
+      hazard: isHazard(kind),
+      body,
+      ...more,
+    } as unknown as Entry;
+  }
+}

@@ -1,0 +1,66 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import { Trouble } from './common';
+
+const CHROMIUM = '/usr/bin/chromium';
+
+export const PHONE = { width: 390, height: 844, deviceScaleFactor: 2, isMobile: true, hasTouch: true };
+export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
+
+/** Debian's Chromium, headless, with a user folder of its own that is gone afterwards. */
+export async function openBrowser(): Promise<{ browser: Browser; close: () => Promise<void> }> {
+  if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
+  const userDataDir = mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
+  const args = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--force-color-profile=srgb']; // prettier-ignore
+  const browser = await puppeteer.launch({ executablePath: CHROMIUM, headless: true, userDataDir, args });
+  return {
+    browser,
+    close: async () => {
+      await browser.close();
+      rmSync(userDataDir, { recursive: true, force: true });
+    },
+  };
+}
+
+const byId = (id: string) => `[data-testid="${id}"]`;
+
+/** Waits for the element with a test id and taps its middle. */
+export async function tap(page: Page, id: string): Promise<void> {
+  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
+  await handle!.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await handle!.click();
+}
+
+/** Types into the text field with a test id. */
+export async function type(page: Page, id: string, text: string): Promise<void> {
+  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
+  await handle!.click({ count: 3 });
+  await handle!.type(text);
+}
+
+export const see = (page: Page, id: string) => page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
+
+/** The text inside the element with a test id. */
+export async function textOf(page: Page, id: string): Promise<string> {
+  const handle = await see(page, id);
+  return handle!.evaluate((e) => (e as HTMLElement).innerText);
+}
+
+/** Waits until the element's text fits. */
+export async function untilText(page: Page, id: string, pattern: RegExp): Promise<string> {
+  await page.waitForFunction(
+    (selector, source) => new RegExp(source, 's').test(document.querySelector<HTMLElement>(selector)?.innerText ?? ''),
+    { timeout: 15_000 },
+    byId(id),
+    pattern.source,
+  );
+  return textOf(page, id);
+}
+
+/** Presses the keys of the keypad, one after another, and keeps the number. */
+export async function keypad(page: Page, digits: string, keep = true): Promise<void> {
+  for (const d of digits) await tap(page, `key-${d === '.' ? ',' : d}`);
+  if (keep) await tap(page, 'keep');
+}

@@ -1,0 +1,69 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
+import { ROOT, Trouble } from './common';
+
+const BENCH = join(ROOT, 'apps/bench');
+export const DIST = join(BENCH, 'dist');
+const MARK = join(DIST, '.built');
+
+function* files(folder: string): Generator<string> {
+  for (const name of readdirSync(folder).sort()) {
+    if (['node_modules', 'dist', '.expo', 'fonts'].includes(name)) continue;
+    const path = join(folder, name);
+    if (statSync(path).isDirectory()) yield* files(path);
+    else yield path;
+  }
+}
+
+/** One hash over everything the application is made from. */
+function sourceHash(): string {
+  const hash = createHash('sha256');
+  for (const folder of [BENCH, join(ROOT, 'packages')]) {
+    for (const f of files(folder)) hash.update(f.slice(ROOT.length)).update(readFileSync(f));
+  }
+  return hash.update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+}
+
+const COMPRESS = /\.(js|css|html|json|svg|ttf|map)$/;
+
+/** The four faces that ship with the application, from their packages into the public folder. */
+function fonts(): void {
+  const to = join(BENCH, 'public/fonts');
+  mkdirSync(to, { recursive: true });
+  for (const family of ['Next', 'Mono']) {
+    const from = join(ROOT, 'node_modules/@expo-google-fonts', `atkinson-hyperlegible-${family.toLowerCase()}`);
+    for (const cut of ['400Regular', '700Bold']) {
+      copyFileSync(join(from, cut, `AtkinsonHyperlegible${family}_${cut}.ttf`), join(to, `${family}_${cut}.ttf`));
+    }
+  }
+}
+
+/** Exports the application once and keeps it while nothing changed; writes the compressed copies last. */
+export function build(say: (line: string) => void): string {
+  const want = sourceHash();
+  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === want) return DIST;
+  say('building the application (the first time two to three minutes)');
+  rmSync(DIST, { recursive: true, force: true });
+  fonts();
+  const env = { ...process.env, EXPO_OFFLINE: '1', CI: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' };
+  const r = spawnSync(
+    process.execPath,
+    [join(ROOT, 'node_modules/expo/bin/cli'), 'export', '-p', 'web', '--output-dir', 'dist'],
+    { cwd: BENCH, env, encoding: 'utf8' },
+  );
+  const log = join(ROOT, 'var/build.log');
+  writeFileSync(log, `${r.stdout}\n${r.stderr}`);
+  if (r.status !== 0 || !existsSync(join(DIST, 'index.html')))
+    throw new Trouble('the application did not build: see var/build.log');
+  for (const f of files(DIST)) {
+    if (!COMPRESS.test(f)) continue;
+    const bytes = readFileSync(f);
+    writeFileSync(`${f}.gz`, gzipSync(bytes, { level: 9 }));
+    writeFileSync(`${f}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 10 } }));
+  }
+  writeFileSync(MARK, want);
+  return DIST;
+}

@@ -1,0 +1,215 @@
+import { spawn } from 'node:child_process';
+import { createReadStream, createWriteStream, existsSync, openSync, readFileSync, renameSync } from 'node:fs';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline/promises';
+import { connect, type DatabaseUrls, exportLog, importLog, migrate, rebuild, theWorkshop } from '@gavrel/server';
+import type { Knex } from 'knex';
+import { build } from './build';
+import { ROOT, Trouble } from './common';
+import { ACCOUNTS, seedDemo } from './demo/world';
+import { makeOwn } from './own';
+import { type Cluster, dataFolder, dropDatabase, freePort, isRunning, makeDatabase, startCluster, stopCluster } from './postgres';
+import { readState, serverAlive, writeState } from './state';
+
+const say = (line: string): void => void process.stdout.write(`${line}\n`);
+const DATABASE = { demo: 'gavrel_demo', own: 'gavrel_own' } as const;
+const PREFERRED_PORT = 4780;
+
+async function chooseMode(args: readonly string[]): Promise<'demo' | 'own'> {
+  if (args.includes('--demo')) return 'demo';
+  if (args.includes('--own')) return 'own';
+  const known = readState().mode;
+  if (known) return known;
+  if (!process.stdin.isTTY) return 'demo';
+  const ask = createInterface({ input: process.stdin, output: process.stdout });
+  const given = await ask.question('Start with the demo world, or with your own empty workshop? [demo/own] ');
+  ask.close();
+  return given.trim().toLowerCase().startsWith('o') ? 'own' : 'demo';
+}
+
+const cluster = (): Promise<Cluster> => startCluster(join(dataFolder(), 'postgres'));
+
+async function withOwner<T>(urls: DatabaseUrls, work: (db: Knex) => Promise<T>): Promise<T> {
+  const db = connect(urls.owner, 2);
+  try {
+    return await work(db);
+  } finally {
+    await db.destroy();
+  }
+}
+
+async function prepare(mode: 'demo' | 'own'): Promise<DatabaseUrls> {
+  const c = await cluster();
+  const urls = makeDatabase(c, DATABASE[mode]);
+  await withOwner(urls, async (db) => {
+    await migrate(db);
+    if (await db('workshops').first()) return;
+    if (mode === 'demo') await seedDemo(db, urls, new Date());
+    else await makeOwn(db, say);
+  });
+  return urls;
+}
+
+/** Asks the server for its health until it answers, or says what its log ends with. */
+async function untilHealthy(port: number, log: string): Promise<void> {
+  for (let i = 0; i < 150; i++) {
+    const ok = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (ok) return;
+    await new Promise((r) => setTimeout(r, 100));
+  }
+  const last = existsSync(log) ? readFileSync(log, 'utf8').trim().split('\n').pop() : '';
+  throw new Trouble(`the server does not answer: ${last ?? ''} (see var/server.log)`);
+}
+
+async function startAll(args: readonly string[]): Promise<void> {
+  const mode = await chooseMode(args);
+  const state = readState();
+  if (serverAlive(state.pid)) {
+    if (state.mode === mode && isRunning(await cluster())) return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
+    process.kill(state.pid!);
+  }
+  const urls = await prepare(mode);
+  const dist = build(say);
+  const port = state.port ?? (await freePort(PREFERRED_PORT));
+  if ((await freePort(port)) !== port)
+    throw new Trouble(`port ${port} is taken by another program: stop that program, or delete "port" in var/state.json`);
+  const log = join(ROOT, 'var/server.log');
+  const out = openSync(log, 'a', 0o600);
+  const settings = { urls, port, dist, accounts: mode === 'demo' ? ACCOUNTS : [] };
+  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
+    cwd: ROOT,
+    detached: true,
+    stdio: ['ignore', out, out],
+    env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
+  });
+  child.unref();
+  writeState({ mode, port, pid: child.pid! });
+  await untilHealthy(port, log);
+  say(`Gavrel (${mode === 'demo' ? 'demo world' : 'your workshop'}): http://127.0.0.1:${port}`);
+}
+
+async function stopAll(): Promise<void> {
+  const { pid } = readState();
+  if (serverAlive(pid)) process.kill(pid!);
+  const notes = join(dataFolder(), 'postgres/cluster.json');
+  if (existsSync(notes)) stopCluster(JSON.parse(readFileSync(notes, 'utf8')) as Cluster);
+  say('stopped');
+}
+
+function status(): void {
+  const { pid, port, mode } = readState();
+  const notes = join(dataFolder(), 'postgres/cluster.json');
+  const c = existsSync(notes) ? (JSON.parse(readFileSync(notes, 'utf8')) as Cluster) : null;
+  say(`server    ${serverAlive(pid) ? `runs, http://127.0.0.1:${port}` : 'does not run'}`);
+  say(`database  ${c && isRunning(c) ? `runs on loopback port ${c.port}` : 'does not run'}`);
+  say(`workshop  ${mode ?? 'not chosen yet'}`);
+  say(`data      ${dataFolder()}`);
+}
+
+/** The database of the mode in use; the other one is never touched. */
+async function current(): Promise<DatabaseUrls> {
+  const { mode } = readState();
+  if (!mode) throw new Trouble('nothing to work on yet: run ./gavrel start first');
+  return makeDatabase(await cluster(), DATABASE[mode]);
+}
+
+function fileArgument(args: readonly string[], what: string): string {
+  const file = args[1];
+  if (!file || file.startsWith('--')) throw new Trouble(`name the file: ./gavrel ${what} FILE`);
+  return file;
+}
+
+async function exportTo(file: string): Promise<void> {
+  if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
+  const urls = await current();
+  const part = `${file}.part`;
+  const out = createWriteStream(part, { flags: 'w', mode: 0o600 });
+  const count = await withOwner(urls, async (db) => {
+    const { id, name, zone } = await theWorkshop(db);
+    return exportLog(db, { id, name, zone }, out);
+  });
+  await new Promise<void>((done, failed) => out.end((e?: Error | null) => (e ? failed(e) : done())));
+  renameSync(part, file);
+  say(`${count} entries written to ${file}`);
+}
+
+async function importFrom(file: string): Promise<void> {
+  if (!existsSync(file)) throw new Trouble(`there is no file ${file}`);
+  const c = await cluster();
+  const urls = makeDatabase(c, DATABASE.own);
+  const count = await withOwner(urls, async (db) => {
+    await migrate(db);
+    const n = await importLog(db, createReadStream(file), new Date());
+    await makeOwn(db, say);
+    return n;
+  });
+  writeState({ mode: 'own' });
+  say(`${count} entries read; ./gavrel start shows them`);
+}
+
+async function rebuildAll(): Promise<void> {
+  const urls = await current();
+  const r = await withOwner(urls, async (db) => {
+    const w = await theWorkshop(db);
+    return rebuild(db, { workshop: w.id, zone: w.zone, now: new Date() });
+  });
+  say(
+    `${r.entries} entries replayed into ${r.subjects} subjects; ${r.drift.length === 0 ? 'nothing differed' : `differed: ${r.drift.join(', ')}`}`,
+  );
+  if (r.drift.length > 0) process.exitCode = 1;
+}
+
+async function resetDemo(): Promise<void> {
+  const { pid, mode } = readState();
+  const serving = mode === 'demo' && serverAlive(pid);
+  if (serving) process.kill(pid!);
+  dropDatabase(await cluster(), DATABASE.demo);
+  await prepare('demo');
+  say('a new demo world is made');
+  if (serving) await startAll(['start', '--demo']);
+}
+
+async function main(args: readonly string[]): Promise<void> {
+  switch (args[0] ?? 'help') {
+    case 'start':
+      return startAll(args);
+    case 'stop':
+      return stopAll();
+    case 'status':
+      return status();
+    case 'reset-demo':
+      return resetDemo();
+    case 'export':
+      return exportTo(fileArgument(args, 'export'));
+    case 'import':
+      return importFrom(fileArgument(args, 'import'));
+    case 'rebuild':
+      return rebuildAll();
+    case 'torture':
+      return (await import('./torture')).main(args, say);
+    case 'bench':
+      return (await import('./bench')).main(say);
+    case 'screenshots':
+      return (await import('./screenshots')).main(say);
+    case 'test':
+      return (await import('./test')).main(say);
+    case 'help':
+    case '-h':
+    case '--help':
+      return void process.stdout.write(readFileSync(join(ROOT, 'tools/help.txt'), 'utf8'));
+    default:
+      throw new Trouble(`there is no command ${args[0]}: ./gavrel help lists them`);
+  }
+}
+
+main(process.argv.slice(2)).catch((e: unknown) => {
+  const line =
+    e instanceof Trouble || (e instanceof Error && !process.env.GAVREL_DEBUG)
+      ? (e as Error).message.split('\n')[0]
+      : String((e as Error).stack);
+  process.stderr.write(`gavrel: ${line}\n`);
+  process.exitCode = 1;
+});

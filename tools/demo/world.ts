@@ -1,0 +1,425 @@
+import type { Person } from '@gavrel/contract';
+import {
+  calliper,
+  cellVolts,
+  type CurveKey,
+  curvesOf,
+  type Entry,
+  figure,
+  INSTRUMENTS,
+  LOOK_GROUPS,
+  natureOf,
+  plugVolts,
+  type SimulatedPack,
+  type Subject,
+  taggedId,
+} from '@gavrel/core';
+import { addPerson, connect, type DatabaseUrls, inWorkshop, theWorkshop } from '@gavrel/server';
+import { Writer } from '@gavrel/server/writer';
+import type { Knex } from 'knex';
+import { v5 } from 'uuid';
+import { seeded } from '../common';
+import { type Model, MODELS } from './models';
+import { Scribe } from './scribe';
+
+/** A made-up workshop on a made-up island; its people and their passphrases are shown on the sign-in screen of the demo. */
+export const DEMO_WORKSHOP = { id: '7e2f9a54-0c1d-4a58-9a63-2d6f5b7c8e10', name: 'Tern Harbour Repair', zone: 'Atlantic/Faroe' };
+
+const person = (name: string, role: Person['role'], competent: boolean, passphrase: string) => ({
+  id: v5(name, DEMO_WORKSHOP.id),
+  name,
+  role,
+  competent,
+  passphrase,
+});
+const PEOPLE = [
+  person('Ines Korvald', 'lead', true, 'lantern on the pier'),
+  person('Wren Adair', 'technician', false, 'nine grey pebbles'),
+  person('Tomas Ripley', 'technician', true, 'kettle before seven'),
+  person('Odo Maribel', 'shipper', false, 'string and brown paper'),
+  person('Pia Lund', 'viewer', false, 'only looking today'),
+];
+export const ACCOUNTS = PEOPLE.map(({ name, role, passphrase }) => ({ name, role, passphrase }));
+const [INES, WREN, TOMAS] = PEOPLE.map((p) => p.id) as [string, string, string];
+
+const MIN = 60_000;
+const HOUR = 60 * MIN;
+const DAY = 24 * HOUR;
+
+const PLACES = [
+  ['Intake shelf', 'intake', ['unproven', 'sound', 'spent']],
+  ['Bench 1', 'bench', ['sound', 'spent', 'unproven']],
+  ['Bench 2', 'bench', ['sound', 'spent', 'unproven']],
+  ['Spares cabinet', 'cabinet', ['sound']],
+  ['Quarantine box A', 'quarantine', ['damaged', 'unproven']],
+  ['Quarantine box B', 'quarantine', ['damaged', 'unproven']],
+  ['Recycling drum 3', 'drum', ['spent']],
+  ['Yard, steel bin', 'outdoors', ['damaged', 'critical']],
+] as const;
+
+export const POINTS = ['centre', 'front-left', 'front-right', 'rear-left', 'rear-right'] as const;
+
+/** Builds the entries of the demo, relative to `now`. */
+class World {
+  private readonly random = seeded(20260412);
+  readonly scribe = new Scribe(DEMO_WORKSHOP.id, this.random);
+  private tag = 100;
+
+  constructor(private readonly now: Date) {}
+
+  private ago(ms: number): Date {
+    return new Date(this.now.getTime() - ms);
+  }
+
+  private place(name: string): Subject {
+    return `place:${taggedId(DEMO_WORKSHOP.id, 'place', name)}`;
+  }
+
+  setting(): void {
+    const policy: Subject = `policy:${DEMO_WORKSHOP.id}`;
+    this.scribe.from(this.ago(200 * DAY));
+    this.scribe.write(INES, 'site-card-set', [policy], {
+      emergencyNumber: '112',
+      assemblyPoint: 'slipway, by the red crane',
+      callFirst: 'Ines Korvald, inner line 21',
+    });
+    for (const [name, kind, holds] of PLACES)
+      this.scribe.write(INES, 'place-added', [this.place(name)], { name, kind, holds: [...holds] });
+  }
+
+  private curve(m: Model): CurveKey {
+    const nature = natureOf({
+      nominalVoltage: { digits: m.volts, unit: 'V' },
+      ...(m.limit && { limitedChargeVoltage: { digits: m.limit, unit: 'V' as const } }),
+    });
+    return curvesOf(nature.family)[0] ?? 'LCO_4.20';
+  }
+
+  private label(m: Model): Parameters<Scribe['write']>[3] {
+    return {
+      chemistry: 'li-ion',
+      typeCode: m.code,
+      nominalVoltage: { digits: m.volts, unit: 'V' },
+      ratedCapacity: { digits: m.mAh, unit: 'mAh' },
+      ...(m.wattHours && { ratedEnergy: { digits: m.wattHours, unit: 'Wh' } }),
+      ...(m.limit && { limitedChargeVoltage: { digits: m.limit, unit: 'V' } }),
+      ...(m.designation && { designation: m.designation }),
+      ...(m.parallel > 1 && { parallel: m.parallel }),
+      madeOn: m.made,
+      energyMarked: m.wattHours !== null,
+    } as Parameters<Scribe['write']>[3];
+  }
+
+  /** A pack with its label, by one technician, at one time. */
+  pack(m: Model, at: Date, use: 'removed' | 'replacement' | 'spare', links: readonly Subject[] = [], by = WREN): Subject {
+    this.tag += 1;
+    const tag = `TH-${this.tag}`;
+    const p: Subject = `pack:${taggedId(DEMO_WORKSHOP.id, 'pack', tag)}`;
+    this.scribe.from(at);
+    this.scribe.write(by, 'pack-added', [p, ...links], { tag, use, slot: 'internal' });
+    this.scribe.write(by, 'label-read', [p], this.label(m) as never);
+    return p;
+  }
+
+  simulated(m: Model, charge: number, swell = 0, spread = 0): SimulatedPack {
+    const t0 = Number(m.thick);
+    const thickness = Object.fromEntries(POINTS.map((p) => [p, t0 * (1 + (p === 'centre' ? swell : swell * 0.6) / 100)]));
+    return {
+      series: m.series,
+      curve: this.curve(m),
+      charges: Array.from({ length: m.series }, (_, i) => charge - (i === 0 ? spread : 0)),
+      thickness,
+    };
+  }
+
+  look(p: Subject, groups: readonly (typeof LOOK_GROUPS)[number][] = LOOK_GROUPS, by = WREN): void {
+    this.scribe.write(by, 'looked', [p], { groups: [...groups] });
+  }
+
+  volts(p: Subject, s: SimulatedPack, restMinutes = 180): void {
+    this.scribe.write(WREN, 'reading-taken', [p], {
+      quantity: 'pack-voltage',
+      figure: plugVolts(s, (this.random() - 0.5) * 0.01),
+      instrument: INSTRUMENTS.multimeter,
+      restMinutes,
+      flow: 'unknown',
+    });
+  }
+
+  gauge(p: Subject, m: Model, s: SimulatedPack, health: number, cycles: number): void {
+    const design = Number(m.mAh);
+    const full = Math.round(design * health);
+    const soc = s.charges[s.charges.length - 1]! / 100;
+    this.scribe.write(WREN, 'gauge-read', [p], {
+      designCapacity: { digits: String(design), unit: 'mAh' },
+      fullChargeCapacity: { digits: String(full), unit: 'mAh' },
+      remainingCapacity: { digits: String(Math.round(full * soc)), unit: 'mAh' },
+      maxError: 2,
+      cycleCount: cycles,
+      cellVoltages: cellVolts(s).map((v) => figure(v, 'V', 3)),
+    });
+  }
+
+  thickness(p: Subject, m: Model, s: SimulatedPack, points: readonly string[] = POINTS): void {
+    this.scribe.write(WREN, 'reading-taken', [p], {
+      quantity: 'new-thickness',
+      figure: { digits: m.thick, unit: 'mm' },
+      source: 'data-sheet',
+    });
+    for (const point of points) {
+      this.scribe.write(WREN, 'reading-taken', [p], {
+        quantity: 'thickness',
+        point,
+        figure: calliper(s, point, (this.random() - 0.5) * 0.01),
+        instrument: INSTRUMENTS.calliper,
+      });
+    }
+  }
+
+  weigh(p: Subject, m: Model): void {
+    this.scribe.write(WREN, 'reading-taken', [p], {
+      quantity: 'mass',
+      figure: { digits: m.kg, unit: 'kg' },
+      instrument: INSTRUMENTS.scale,
+    });
+  }
+
+  find(p: Subject, code: string, note?: string, dwellHours?: number): string {
+    return this.scribe.write(WREN, 'finding-recorded', [p], {
+      code,
+      ...(note && { note }),
+      ...(dwellHours !== undefined && { dwellHours }),
+    });
+  }
+
+  tested(p: Subject): void {
+    this.scribe.write(WREN, 'evidence-stated', [p], { typeTested: 'yes' });
+  }
+
+  move(p: Subject, to: string): void {
+    this.scribe.write(WREN, 'moved', [p, this.place(to)], {});
+  }
+
+  /** Sound packs on the shelf of spares. */
+  spares(): void {
+    for (let i = 0; i < 16; i++) {
+      const m = MODELS[[0, 1, 2, 3, 7, 8, 9, 11][i % 8]!]!;
+      const at = this.ago((1 + (i % 6)) * DAY + i * 11 * MIN);
+      const p = this.pack(m, at, i % 3 === 0 ? 'replacement' : 'spare');
+      const s = this.simulated(m, i % 4 === 1 ? 52 : 22 + i * 0.4, 0.8);
+      this.look(p);
+      this.volts(p, s);
+      this.gauge(p, m, s, 0.99 - i * 0.006, 4 + i * 9);
+      if (i % 2 === 0) this.thickness(p, m, s);
+      this.weigh(p, m);
+      if (i % 5 !== 3) this.tested(p);
+      this.move(p, 'Spares cabinet');
+    }
+  }
+
+  /** Worn-out ones for the drum. */
+  spent(): void {
+    for (let i = 0; i < 14; i++) {
+      const m = MODELS[i % MODELS.length]!;
+      const p = this.pack(m, this.ago((2 + i) * DAY), 'removed');
+      const s = this.simulated(m, 18, 2);
+      this.look(p);
+      this.volts(p, s);
+      this.gauge(p, m, s, 0.61 - i * 0.011, 620 + i * 31);
+      this.weigh(p, m);
+      this.find(p, i % 3 === 2 ? 'unwanted' : 'worn-out');
+      this.scribe.write(WREN, 'intended', [p], { purpose: 'recycling' });
+      this.move(p, 'Recycling drum 3');
+    }
+  }
+
+  /** Quarantine, nearly full. */
+  damaged(): void {
+    const seen: readonly (readonly [string, string | undefined])[] = [
+      ['swollen', 'trackpad stiff, pillow shape'],
+      ['swollen', undefined],
+      ['leaked', 'dry crystals at the edge'],
+      ['punctured', 'screw mark through the foil'],
+      ['smell', 'sweet, faint'],
+      ['burn-mark', undefined],
+      ['dropped', 'from the bench, corner first'],
+      ['case-dented', undefined],
+      ['spill', 'coffee, six days ago'],
+      ['crushed', 'bent over the edge'],
+      ['heat-exposed', undefined],
+    ];
+    seen.forEach(([code, words], i) => {
+      const m = MODELS[(i * 5 + 1) % MODELS.length]!;
+      const p = this.pack(m, this.ago((1 + i * 1.7) * DAY), 'removed');
+      this.look(
+        p,
+        LOOK_GROUPS.filter((g) => g !== 'shape' && g !== 'mechanical'),
+      );
+      this.find(p, code, words);
+      this.move(p, i % 2 === 0 ? 'Quarantine box A' : 'Quarantine box B');
+    });
+    // Swollen by the calliper alone.
+    for (const swell of [8.2, 12.5]) {
+      const m = MODELS[0]!;
+      const p = this.pack(m, this.ago(4 * DAY + swell * HOUR), 'removed');
+      const s = this.simulated(m, 30, swell);
+      this.look(p, ['smell', 'heat', 'wet', 'electrical']);
+      this.volts(p, s);
+      this.thickness(p, m, s);
+      this.move(p, 'Quarantine box B');
+    }
+    // Cells apart, seen by the gauge.
+    const m = MODELS[8]!;
+    const p = this.pack(m, this.ago(3 * DAY), 'removed');
+    this.look(p);
+    this.gauge(p, m, this.simulated(m, 60, 0, 24), 0.83, 288);
+    this.move(p, 'Quarantine box A');
+    // A dropped one whose clearing waits for a second person.
+    const q = this.pack(MODELS[3]!, this.ago(2 * DAY), 'removed');
+    this.look(q);
+    this.volts(q, this.simulated(MODELS[3]!, 26));
+    const drop = this.find(q, 'dropped', 'fell 20 cm in its notebook');
+    this.scribe.write(WREN, 'finding-cleared', [q], {
+      clears: [drop],
+      reason: 'opened, no dent on any cell, gauge steady for two days',
+    });
+    this.move(q, 'Quarantine box A');
+  }
+
+  unproven(): void {
+    for (let i = 0; i < 7; i++) {
+      const m = MODELS[(i * 3 + 2) % MODELS.length]!;
+      const p = this.pack(m, this.ago(5 * HOUR + i * 9 * HOUR), 'removed');
+      this.move(p, 'Intake shelf');
+    }
+    const low = this.pack(MODELS[9]!, this.ago(2 * DAY), 'removed');
+    this.look(low);
+    this.scribe.write(WREN, 'reading-taken', [low], {
+      quantity: 'pack-voltage',
+      figure: { digits: '4.52', unit: 'V' },
+      instrument: INSTRUMENTS.multimeter,
+      restMinutes: 300,
+    });
+    this.move(low, 'Intake shelf');
+    const dead = this.pack(MODELS[4]!, this.ago(30 * HOUR), 'removed');
+    this.look(dead, ['shape', 'smell', 'heat', 'wet', 'mechanical']);
+    this.scribe.write(WREN, 'reading-taken', [dead], {
+      quantity: 'pack-voltage',
+      figure: { digits: '0.00', unit: 'V' },
+      instrument: INSTRUMENTS.multimeter,
+      restMinutes: 60,
+      confirmedOdd: true,
+    });
+    this.move(dead, 'Intake shelf');
+    // Too close to tell on the calliper.
+    const close = this.pack(MODELS[11]!, this.ago(20 * HOUR), 'removed');
+    const s = this.simulated(MODELS[11]!, 40, 4.4);
+    this.look(close);
+    this.volts(close, s);
+    this.thickness(close, MODELS[11]!, s);
+    this.move(close, 'Bench 2');
+  }
+
+  /** One leaking pack, already outdoors. */
+  critical(): void {
+    const p = this.pack(MODELS[2]!, this.ago(3 * HOUR), 'removed', [], TOMAS);
+    this.find(p, 'leaking', 'clear liquid at the seam, sweet smell');
+    this.move(p, 'Yard, steel bin');
+  }
+
+  /** A running week of jobs. */
+  jobs(): void {
+    const complaints = [
+      'dies after twenty minutes',
+      'keyboard bulges in the middle',
+      'does not charge past 60 %',
+      'shuts down under load',
+      'trackpad stopped clicking',
+      'owner wants more hours',
+      'battery warning at start',
+      'will not power up',
+    ];
+    complaints.forEach((complaint, i) => {
+      const m = MODELS[(i * 7 + 3) % MODELS.length]!;
+      const at = this.ago((0.2 + i * 0.8) * DAY);
+      const job: Subject = `job:${v5(`job ${i}`, DEMO_WORKSHOP.id)}`;
+      const tag = `N-${240 + i}`;
+      const nb: Subject = `notebook:${taggedId(DEMO_WORKSHOP.id, 'notebook', tag)}`;
+      this.scribe.from(at);
+      const unreadable = i === 4;
+      this.scribe.write(WREN, 'notebook-identified', [nb], {
+        tag,
+        plate: unreadable ? 'unreadable' : 'read',
+        ...(!unreadable && { maker: m.maker, model: m.model, serial: `${m.code.slice(0, 2)}${7310 + i * 37}` }),
+      });
+      this.scribe.write(WREN, 'job-opened', [job, nb], { complaint });
+      const p = this.pack(m, new Date(at.getTime() + 20 * MIN), 'removed', [nb, job]);
+      if (i === 1 || i === 4) {
+        this.find(p, 'swollen', 'lifts the trackpad');
+        this.move(p, 'Quarantine box A');
+      } else if (i > 1) {
+        const s = this.simulated(m, 30 + i * 3, 1.5);
+        this.look(p);
+        this.volts(p, s, i === 2 ? 10 : 200);
+        if (i % 2 === 1) this.gauge(p, m, s, 0.7, 410);
+        this.move(p, 'Bench 1');
+      }
+      if (i === 5) {
+        const day = new Date(this.now.getTime() + 2 * DAY).toISOString().slice(0, 10);
+        this.scribe.write(WREN, 'due-set', [job], { what: 'proof', on: day, note: `${tag}: new pack arrived empty` });
+      }
+      if (i >= 6) this.scribe.write(WREN, 'job-closed', [job], { note: 'handed over' });
+    });
+    const today = this.now.toISOString().slice(0, 10);
+    this.scribe.write(INES, 'due-set', [`policy:${DEMO_WORKSHOP.id}`], {
+      what: 'clock',
+      on: today,
+      note: 'Recycling drum 3: ask for collection',
+    });
+  }
+
+  build(): Entry[] {
+    this.setting();
+    this.spent();
+    this.damaged();
+    this.spares();
+    this.unproven();
+    this.jobs();
+    this.critical();
+    return this.scribe.entries;
+  }
+}
+
+/** Makes the demo world through the same door as every device. */
+export async function seedDemo(owner: Knex, urls: DatabaseUrls, now: Date): Promise<void> {
+  await owner('workshops').insert({ ...DEMO_WORKSHOP, demo: true });
+  await inWorkshop(owner, DEMO_WORKSHOP.id, async (trx) => {
+    for (const p of PEOPLE) await addPerson(trx, DEMO_WORKSHOP.id, p);
+  });
+  const db = connect(urls.app, 2);
+  try {
+    const { id, zone } = await theWorkshop(db);
+    const writer = new Writer(db, { workshop: id, zone });
+    const entries = new World(now).build().sort((a, b) => (a.at < b.at ? -1 : 1));
+    const byAuthor = new Map(PEOPLE.map((p) => [p.id, p]));
+    for (const e of chunks(entries)) {
+      const author = byAuthor.get(e[0]!.by)!;
+      const results = await writer.append({ person: author, clockOffset: 0, entries: e });
+      const bad = results.find((r) => r.status === 'refused');
+      if (bad) throw new Error(`the demo world is wrong: ${JSON.stringify(bad)}`);
+    }
+  } finally {
+    await db.destroy();
+  }
+}
+
+/** Runs of entries by one author, up to 400 each. */
+function chunks(entries: readonly Entry[]): Entry[][] {
+  const out: Entry[][] = [];
+  for (const e of entries) {
+    const last = out[out.length - 1];
+    if (last && last[0]!.by === e.by && last.length < 400) last.push(e);
+    else out.push([e]);
+  }
+  return out;
+}

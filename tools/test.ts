@@ -1,0 +1,63 @@
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { ROOT } from './common';
+
+interface Count {
+  passed: number;
+  failed: number;
+}
+
+/** Runs one program, shows what it prints, returns its output and exit code. */
+function run(command: string, args: readonly string[]): Promise<{ code: number; text: string }> {
+  return new Promise((done) => {
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      env: { ...process.env, CI: 'true', FORCE_COLOR: '0', EXPO_NO_TELEMETRY: '1' },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let text = '';
+    const take = (chunk: Buffer) => {
+      text += chunk.toString();
+      process.stdout.write(chunk);
+    };
+    child.stdout.on('data', take);
+    child.stderr.on('data', take);
+    child.on('close', (code) => done({ code: code ?? 1, text }));
+  });
+}
+
+const bin = (name: string) => join(ROOT, 'node_modules/.bin', name);
+
+/** Checks that pass or fail as one. */
+async function check(name: string, command: string, args: readonly string[], count: Count): Promise<void> {
+  process.stdout.write(`\n== ${name}\n`);
+  const { code } = await run(command, args);
+  if (code === 0) count.passed += 1;
+  else count.failed += 1;
+}
+
+/** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
+async function jest(name: string, projects: readonly string[], count: Count): Promise<void> {
+  process.stdout.write(`\n== ${name}\n`);
+  const { code, text } = await run(bin('jest'), ['--selectProjects', ...projects, '--ci', '--silent=false', '--verbose=false']);
+  const line = /^Tests:\s+(.*)$/m.exec(text)?.[1] ?? '';
+  const number = (word: string) => Number(new RegExp(`(\\d+) ${word}`).exec(line)?.[1] ?? 0);
+  const failed = number('failed');
+  count.passed += number('passed');
+  count.failed += failed > 0 ? failed : code === 0 ? 0 : 1;
+}
+
+/** Everything that must hold before a change lands; the last line counts. */
+export async function main(say: (line: string) => void): Promise<void> {
+  const count: Count = { passed: 0, failed: 0 };
+  await check('lint', bin('eslint'), ['.', '--max-warnings', '0'], count);
+  await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], count);
+  await check('types', 'npm', ['run', '--silent', 'types'], count);
+  await jest('unit', ['unit', 'bench'], count);
+  await jest('outside', ['outside'], count);
+  await jest('server', ['server'], count);
+  await jest('browser', ['browser'], count);
+  say('');
+  say(`${count.passed} passed, ${count.failed} failed`);
+  if (count.failed > 0) process.exitCode = 1;
+}

@@ -1,0 +1,1 @@
+export { More as default } from '../src/features/more/more';

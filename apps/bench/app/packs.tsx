@@ -1,0 +1,5 @@
+import { Packs } from '../src/features/packs/packs';
+
+export default function PacksScreen() {
+  return <Packs />;
+}

@@ -1,0 +1,196 @@
+import { type Due, type JobFacts, subjectId, subjectType, taggedId } from '@gavrel/core';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { v7 } from 'uuid';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { conditionOf, localDay, useDues } from '../../store/rulings';
+import { useTokens } from '../../theme';
+import { Field } from '../../ui/field';
+import { Card, Column } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { agoWords, dueWords } from '../../ui/say';
+import { ConditionShape } from '../../ui/shape';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Heading, Words } from '../../ui/words';
+
+/** A notebook on the bench: its tag, its plate if it can be read, and what is wrong. */
+function StartJob({ onClose }: { onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [tag, setTag] = useState('');
+  const [plate, setPlate] = useState<'read' | 'unreadable'>('read');
+  const [maker, setMaker] = useState('');
+  const [model, setModel] = useState('');
+  const [serial, setSerial] = useState('');
+  const [complaint, setComplaint] = useState('');
+  const start = async () => {
+    const id = taggedId(workshop, 'notebook', tag);
+    const job = v7();
+    const read =
+      plate === 'read'
+        ? {
+            ...(maker.trim() && { maker: maker.trim() }),
+            ...(model.trim() && { model: model.trim() }),
+            ...(serial.trim() && { serial: serial.trim() }),
+          }
+        : {};
+    await actions.write(
+      [
+        draft('notebook-identified', [`notebook:${id}`], { tag: tag.trim(), plate, ...read }),
+        draft('job-opened', [`job:${job}`, `notebook:${id}`], { ...(complaint.trim() && { complaint: complaint.trim() }) }),
+      ],
+      `job on ${tag.trim()} started`,
+    );
+    onClose();
+    router.push(`/job/${job}`);
+  };
+  return (
+    <Sheet
+      title="Start a job"
+      onClose={onClose}
+      footer={
+        <Key
+          label="Start"
+          tone="next"
+          height={64}
+          disabled={tag.trim() === ''}
+          onPress={() => void start()}
+          testID="start-job-now"
+        />
+      }
+    >
+      <Words bold>Hot, hissing, smoking, or smelling of solvent? Stop. Leave, alarm, call.</Words>
+      <Field label="Workshop tag" value={tag} onChange={setTag} autoFocus testID="notebook-tag" />
+      <Choice
+        label="Plate"
+        options={['read', 'unreadable'] as const}
+        words={{ read: 'plate can be read', unreadable: 'plate unreadable' }}
+        value={plate}
+        onChange={setPlate}
+      />
+      {plate === 'read' ? (
+        <>
+          <Field label="Maker" value={maker} onChange={setMaker} testID="maker" />
+          <Field label="Model" value={model} onChange={setModel} testID="model" />
+          <Field label="Serial" value={serial} onChange={setSerial} testID="serial" />
+        </>
+      ) : null}
+      <Field label="What is wrong" value={complaint} onChange={setComplaint} testID="complaint" />
+    </Sheet>
+  );
+}
+
+function JobLine({ job }: { job: JobFacts }) {
+  const notebook = useAppSelector((s) => (job.notebook ? s.logbook.notebooks[job.notebook] : undefined));
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const machine =
+    notebook?.plate === 'unreadable' ? 'plate unreadable' : [notebook?.maker, notebook?.model].filter(Boolean).join(' ');
+  return (
+    <Key
+      label={`job ${notebook?.tag ?? ''}, ${machine}, ${job.complaint}`}
+      height={68}
+      onPress={() => router.push(`/job/${job.id}`)}
+      testID={`job-${notebook?.tag ?? ''}`}
+    >
+      <View style={{ width: '100%', flexDirection: 'row', gap: 10, alignItems: 'center' }}>
+        <View style={{ flex: 1 }}>
+          <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+            <Figures bold size={17}>
+              {notebook?.tag ?? '?'}
+            </Figures>
+            <Words size={15} lines={1} style={{ flex: 1 }}>
+              {machine}
+            </Words>
+            <Words size={14} soft>
+              {agoWords(job.openedAt)}
+            </Words>
+          </View>
+          <Words size={15} soft lines={1}>
+            {job.complaint || 'no complaint noted'}
+          </Words>
+        </View>
+        {job.packs.map((id) =>
+          packs[id] ? <ConditionShape key={id} condition={conditionOf(packs[id], policy).condition} size={26} /> : null,
+        )}
+      </View>
+    </Key>
+  );
+}
+
+const DUE_TARGET = (d: Due) =>
+  subjectType(d.subject as `pack:${string}`) === 'job'
+    ? `/job/${subjectId(d.subject as `job:${string}`)}`
+    : `/pack/${subjectId(d.subject as `pack:${string}`)}`;
+
+function DueLine({ due, today }: { due: Due; today: string }) {
+  const t = useTokens();
+  const late = due.on < today;
+  return (
+    <Key
+      label={`${due.what}: ${due.note}, ${dueWords(due.on, today)}`}
+      onPress={() => router.push(DUE_TARGET(due))}
+      height={52}
+      style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
+    >
+      <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8, alignItems: 'center' }}>
+        <View style={{ flex: 1 }}>
+          <Words bold size={15}>
+            {due.what}
+          </Words>
+          <Words size={15} lines={2}>
+            {due.note}
+          </Words>
+        </View>
+        <Words size={14} bold={late} style={{ maxWidth: 120, textAlign: 'right' }}>
+          {dueWords(due.on, today)}
+        </Words>
+      </View>
+    </Key>
+  );
+}
+
+/** Jobs in hand, what is due, and a new job. */
+export function Bench() {
+  const jobs = useAppSelector((s) => s.logbook.jobs);
+  const session = useAppSelector((s) => s.session.session);
+  const dues = useDues();
+  const [starting, setStarting] = useState(false);
+  const [allDues, setAllDues] = useState(false);
+  const open = Object.values(jobs)
+    .filter((j) => j.closedAt === null)
+    .sort((a, b) => (a.openedAt < b.openedAt ? 1 : -1));
+  const today = localDay(session?.workshop.zone ?? 'UTC', new Date());
+  const now = dues.filter((d) => d.on <= today);
+  const shown = allDues ? dues : now.slice(0, 6);
+  return (
+    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
+        <View style={{ flex: 1 }}>
+          <Heading level={1} size={26}>
+            Bench
+          </Heading>
+          <Words soft>{session?.workshop.name}</Words>
+        </View>
+        <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
+      </View>
+      <Card title="Jobs in hand" right={<Figures>{open.length}</Figures>}>
+        {open.length === 0 ? <Words>No job is open. Start one with its workshop tag.</Words> : null}
+        {open.map((j) => (
+          <JobLine key={j.id} job={j} />
+        ))}
+      </Card>
+      <Card title="Due" right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
+        {shown.map((d) => (
+          <DueLine key={d.id} due={d} today={today} />
+        ))}
+        {dues.length > shown.length ? <Key label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
+        {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
+      </Card>
+      {starting ? <StartJob onClose={() => setStarting(false)} /> : null}
+    </Column>
+  );
+}

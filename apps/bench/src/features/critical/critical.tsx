@@ -1,0 +1,102 @@
+import type { Ruling } from '@gavrel/core';
+import { useMemo } from 'react';
+import { ScrollView, View } from 'react-native';
+import { useAppDispatch, useAppSelector } from '../../store';
+import { rulingOf, usePackLines } from '../../store/rulings';
+import { criticalRead } from '../../store/view';
+import { SPACE, useTokens } from '../../theme';
+import { Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Heading, Words } from '../../ui/words';
+
+export interface CriticalPack {
+  readonly id: string;
+  readonly tag: string;
+  readonly place: string;
+  readonly ruling: Ruling;
+}
+
+/** Critical packs, the reacting ones first. */
+export function useCritical(): readonly CriticalPack[] {
+  const lines = usePackLines();
+  const policy = useAppSelector((s) => s.logbook.policy);
+  return useMemo(
+    () =>
+      lines
+        .filter((l) => l.condition === 'critical')
+        .map((l) => ({ id: l.facts.id, tag: l.facts.tag, place: l.place, ruling: rulingOf(l.facts, policy) }))
+        .sort((a, b) => Number(b.ruling.judgement.kind === 'reacting') - Number(a.ruling.judgement.kind === 'reacting')),
+    [lines, policy],
+  );
+}
+
+/** Takes the screen over, on every signed-in device. Nothing here must be tapped before leaving. */
+export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) {
+  const t = useTokens();
+  const dispatch = useAppDispatch();
+  const card = useAppSelector((s) => s.logbook.policy.siteCard);
+  const unsent = useAppSelector((s) => s.logbook.unsentHazards > 0);
+  const first = packs[0]!;
+  const reacting = first.ruling.judgement.kind === 'reacting';
+  return (
+    <View
+      testID="critical"
+      role="alertdialog"
+      aria-label={`critical: ${first.tag}`}
+      aria-modal
+      style={{ position: 'absolute', inset: 0, backgroundColor: t.critical }}
+    >
+      <ScrollView
+        tabIndex={0}
+        contentContainerStyle={{ padding: 20, gap: 16, maxWidth: 760, width: '100%', alignSelf: 'center' }}
+      >
+        <View style={{ flexDirection: 'row', gap: 14, alignItems: 'center' }}>
+          <ConditionShape condition="critical" size={52} color={t.onCritical} />
+          <View style={{ flex: 1 }}>
+            <Heading level={1} size={32} color={t.onCritical}>
+              {reacting ? 'Leave now' : 'Keep away'}
+            </Heading>
+            <Words color={t.onCritical} size={17}>
+              {`${packs.map((p) => `${p.tag}${p.place ? `, ${p.place}` : ''}`).join(' · ')}`}
+            </Words>
+          </View>
+        </View>
+        {first.ruling.storage.steps.map((s, i) => (
+          <View key={s} style={{ flexDirection: 'row', gap: 14, borderTopWidth: 2, borderColor: t.onCritical, paddingTop: 12 }}>
+            <Words bold size={26} color={t.onCritical}>
+              {i + 1}
+            </Words>
+            <Words bold size={22} color={t.onCritical} style={{ flex: 1 }}>
+              {s}
+            </Words>
+          </View>
+        ))}
+        <View style={{ backgroundColor: t.onCritical, padding: SPACE, gap: 4 }}>
+          {card ? (
+            <>
+              <Words bold size={24} color="#1B1A16">{`Emergency: ${card.emergencyNumber}`}</Words>
+              <Words size={18} color="#1B1A16">{`Assembly point: ${card.assemblyPoint}`}</Words>
+              <Words size={18} color="#1B1A16">{`Call first: ${card.callFirst}`}</Words>
+            </>
+          ) : (
+            <Words size={18} color="#1B1A16">
+              No site card yet. Call the local fire service.
+            </Words>
+          )}
+        </View>
+        {unsent ? (
+          <Words bold size={18} color={t.onCritical}>
+            Not sent yet: the lead does not know. Tell them yourself.
+          </Words>
+        ) : null}
+        <Key
+          label="Read. Show the rest again"
+          height={64}
+          onPress={() => dispatch(criticalRead(packs.map((p) => p.id)))}
+          testID="critical-read"
+          style={{ alignSelf: 'stretch' }}
+        />
+      </ScrollView>
+    </View>
+  );
+}

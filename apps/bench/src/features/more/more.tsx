@@ -1,0 +1,158 @@
+import type { SiteCard } from '@gavrel/core';
+import { type PlaceKind, PLACE_KINDS, taggedId } from '@gavrel/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft } from '../../log/write';
+import { useAppDispatch, useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { usePackLines } from '../../store/rulings';
+import { themeChosen } from '../../store/view';
+import { Field } from '../../ui/field';
+import { Card, Column } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Heading, Words } from '../../ui/words';
+
+function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [emergencyNumber, setNumber] = useState(present?.emergencyNumber ?? '');
+  const [assemblyPoint, setPoint] = useState(present?.assemblyPoint ?? '');
+  const [callFirst, setCall] = useState(present?.callFirst ?? '');
+  const all = [emergencyNumber, assemblyPoint, callFirst].every((v) => v.trim() !== '');
+  const keep = () =>
+    actions
+      .write([draft('site-card-set', [`policy:${workshop}`], { emergencyNumber, assemblyPoint, callFirst })], 'site card')
+      .then(onClose);
+  return (
+    <Sheet
+      title="Site card"
+      onClose={onClose}
+      footer={<Key label="Keep" tone="next" height={64} disabled={!all} onPress={() => void keep()} />}
+    >
+      <Field label="Emergency number" value={emergencyNumber} onChange={setNumber} />
+      <Field label="Assembly point" value={assemblyPoint} onChange={setPoint} />
+      <Field label="Call first" value={callFirst} onChange={setCall} />
+    </Sheet>
+  );
+}
+
+/** What may lie in a new place follows from its kind; the details come with the yard. */
+const HOLDS: Record<PlaceKind, readonly ('sound' | 'spent' | 'unproven' | 'damaged' | 'critical')[]> = {
+  intake: ['unproven', 'sound', 'spent'],
+  bench: ['sound', 'spent', 'unproven'],
+  shelf: ['sound'],
+  cabinet: ['sound'],
+  quarantine: ['damaged', 'unproven'],
+  drum: ['spent'],
+  outdoors: ['damaged', 'critical'],
+};
+
+function AddPlace({ onClose }: { onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<PlaceKind | null>(null);
+  const add = async () => {
+    if (kind === null) return;
+    await actions.write(
+      [
+        draft('place-added', [`place:${taggedId(workshop, 'place', name)}`], {
+          name: name.trim(),
+          kind,
+          holds: [...HOLDS[kind]],
+        }),
+      ],
+      `place ${name.trim()}`,
+    );
+    onClose();
+  };
+  return (
+    <Sheet
+      title="Add a place"
+      onClose={onClose}
+      footer={
+        <Key label="Add" tone="next" height={64} disabled={name.trim() === '' || kind === null} onPress={() => void add()} />
+      }
+    >
+      <Field label="Name" value={name} onChange={setName} />
+      <Choice label="Kind" options={PLACE_KINDS} value={kind} onChange={setKind} />
+    </Sheet>
+  );
+}
+
+/** Person, site card, places, theme, and what the server sent back. */
+export function More() {
+  const actions = useActions();
+  const dispatch = useAppDispatch();
+  const session = useAppSelector((s) => s.session.session);
+  const { unsent, refused, away, policy, places } = useAppSelector((s) => s.logbook);
+  const theme = useAppSelector((s) => s.view.theme);
+  const lines = usePackLines();
+  const [card, setCard] = useState(false);
+  const [place, setPlace] = useState(false);
+  const lead = session?.person.role === 'lead';
+  const site = policy.siteCard;
+  return (
+    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+      <Heading level={1} size={26}>
+        More
+      </Heading>
+      <Card title={session?.person.name} right={<Words soft>{session?.person.role}</Words>}>
+        <Words>
+          {session?.person.competent ? 'Trained to assess: may confirm a clearing.' : 'Not named as trained to assess.'}
+        </Words>
+        <Key label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
+      </Card>
+      <Card title="Not sent yet" right={<Figures bold>{unsent}</Figures>} testID="unsent-card">
+        <Words>
+          {away ? 'The server does not answer. Everything is kept on this device and goes out by itself.' : 'The server answers.'}
+        </Words>
+        {refused.map((r) => (
+          <View key={r.id} style={{ gap: 4 }}>
+            <Words bold>{`${r.problem.title}. ${r.problem.detail ?? ''}`}</Words>
+            {r.problem.errors?.map((e) => (
+              <Words key={e.field}>{`${e.field}: ${e.detail}`}</Words>
+            ))}
+            <Key label="Put it away, write it again" onPress={() => void actions.discard(r.id)} />
+          </View>
+        ))}
+      </Card>
+      <Card title="Site card" right={lead ? <Key label="Change" onPress={() => setCard(true)} /> : undefined}>
+        {site ? (
+          <>
+            <Words bold>{`Emergency: ${site.emergencyNumber}`}</Words>
+            <Words>{`Assembly point: ${site.assemblyPoint}`}</Words>
+            <Words>{`Call first: ${site.callFirst}`}</Words>
+          </>
+        ) : (
+          <Words>Not filled in yet. The lead does it here; it is shown when a pack is critical.</Words>
+        )}
+      </Card>
+      <Card title="Places" right={<Key label="Add a place" onPress={() => setPlace(true)} />}>
+        {Object.values(places).map((p) => (
+          <View key={p.id} style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+            <Words>{p.name}</Words>
+            <Words soft>{`${lines.filter((l) => l.facts.place === p.id).length} packs · ${p.kind}`}</Words>
+          </View>
+        ))}
+      </Card>
+      <Card title="Screen">
+        <Choice
+          label="Screen"
+          options={['auto', 'light', 'dark'] as const}
+          value={theme}
+          onChange={(v) => dispatch(themeChosen(v))}
+        />
+      </Card>
+      <Card title="What Gavrel is not">
+        <Words>
+          It never says that a pack is safe. Rules are our copy, from memory: check the current edition. Local codes and trained
+          people decide.
+        </Words>
+      </Card>
+      {card ? <SiteCardSheet present={site} onClose={() => setCard(false)} /> : null}
+      {place ? <AddPlace onClose={() => setPlace(false)} /> : null}
+    </Column>
+  );
+}

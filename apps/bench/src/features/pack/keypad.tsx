@@ -1,0 +1,249 @@
+import {
+  type Figure,
+  hollow,
+  type Limit,
+  type LoggedEntry,
+  oddReading,
+  parseDigits,
+  foldPack,
+  rule,
+  type Ruling,
+  value,
+} from '@gavrel/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { View } from 'react-native';
+import { entriesOfPack } from '../../log/store';
+import { type Draft, makeEntry } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { localDay } from '../../store/rulings';
+import { BIG_TARGET, useTokens } from '../../theme';
+import { Choice, Key } from '../../ui/keys';
+import { LimitScale } from '../../ui/limit-scale';
+import { RulingStrip } from '../../ui/ruling-strip';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+
+/** One number to take: what it is, its units, and what it becomes when it is kept. */
+export interface NumberTask {
+  readonly title: string;
+  readonly units: readonly string[];
+  readonly unit: string;
+  readonly last?: string;
+  /** Quantity for the plausibility question; label figures have none. */
+  readonly quantity?: string;
+  readonly series: number | null;
+  readonly instrument?: string;
+  /** Which limit of the ruling the scale shows. */
+  readonly limits?: readonly string[];
+  readonly point?: string;
+  /** A scale of its own, for figures that are compared exactly. */
+  readonly ownLimit?: (x: number) => Limit;
+  readonly askRest?: boolean;
+  readonly signed?: boolean;
+  readonly draft: (figure: Figure, extra: { restMinutes?: number; confirmedOdd?: boolean }) => Draft;
+  /** What comes next on the path; its title is on the key. */
+  readonly next?: () => NumberTask | null;
+}
+
+const REST = ['now', '10 min', '30 min', '2 h', '5 h'] as const;
+const REST_MINUTES: Record<(typeof REST)[number], number> = { now: 0, '10 min': 10, '30 min': 30, '2 h': 120, '5 h': 300 };
+const KEYS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', ',', '0', '⌫'] as const;
+
+/** Folds the typed number as if it were kept. Nothing acts on it; it is never shown milder than what is committed. */
+function usePreview(
+  packId: string,
+  task: NumberTask,
+  figure: Figure | null,
+  restMinutes: number | undefined,
+): { committed: Ruling | null; typed: Ruling | null } {
+  const { policy, version } = useAppSelector((s) => s.logbook);
+  const session = useAppSelector((s) => s.session);
+  const [entries, setEntries] = useState<readonly LoggedEntry[] | null>(null);
+  useEffect(() => {
+    let current = true;
+    void entriesOfPack(packId).then((e) => current && setEntries(e));
+    return () => {
+      current = false;
+    };
+  }, [packId, version]);
+  return useMemo(() => {
+    if (!entries) return { committed: null, typed: null };
+    const now = new Date();
+    const day = localDay(Intl.DateTimeFormat().resolvedOptions().timeZone, now);
+    const ruled = (all: readonly LoggedEntry[]) => {
+      const facts = foldPack(packId, all);
+      return facts ? rule(facts, policy, now, day) : null;
+    };
+    const committed = ruled(entries);
+    if (!figure || !session.session) return { committed, typed: null };
+    const author = { workshop: session.session.workshop.id, person: session.session.person.id, device: session.device };
+    const e = makeEntry(author, task.draft(figure, restMinutes === undefined ? {} : { restMinutes }), now.getTime(), null);
+    return { committed, typed: ruled([...entries, e]) };
+  }, [entries, figure, restMinutes, packId, policy, session, task]);
+}
+
+/** The keypad: an instrument's face with the limit scale as its display. Typed keys, a keyboard-like calliper, and thumbs all work. */
+export function Keypad({
+  packId,
+  first,
+  onKeep,
+  onClose,
+}: {
+  packId: string;
+  first: NumberTask;
+  onKeep: (d: Draft, words: string) => Promise<unknown>;
+  onClose: () => void;
+}) {
+  const t = useTokens();
+  const [task, setTask] = useState(first);
+  const [text, setText] = useState('');
+  const [unit, setUnit] = useState(first.unit);
+  const [rest, setRest] = useState<(typeof REST)[number] | null>(null);
+  const [asked, setAsked] = useState<string | null>(null);
+  const digits = text === '' ? null : parseDigits(text);
+  const figure = useMemo<Figure | null>(() => (digits === null ? null : { digits, unit }), [digits, unit]);
+  const restMinutes = task.askRest && rest !== null ? REST_MINUTES[rest] : undefined;
+  const { committed, typed } = usePreview(packId, task, figure, restMinutes);
+  const bad = text !== '' && digits === null;
+
+  const press = (k: string) => {
+    setAsked(null);
+    if (k === '⌫') setText((s) => s.slice(0, -1));
+    else if (k === '±') setText((s) => (s.startsWith('-') ? s.slice(1) : `-${s}`));
+    else setText((s) => (s.length < 12 ? s + k : s));
+  };
+
+  const keep = async () => {
+    if (!figure) return;
+    const odd = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
+    if (odd !== null && asked !== odd) {
+      setAsked(odd);
+      return;
+    }
+    const extra = { ...(restMinutes !== undefined && { restMinutes }), ...(odd !== null && { confirmedOdd: true }) };
+    await onKeep(task.draft(figure, extra), `${task.title} ${figure.digits} ${figure.unit}`);
+    const next = task.next?.() ?? null;
+    if (!next) return onClose();
+    setTask(next);
+    setText('');
+    setUnit(next.unit);
+    setAsked(null);
+  };
+
+  const latest = useRef({ press, keep });
+  latest.current = { press, keep };
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.target instanceof HTMLInputElement) return;
+      const k = e.key === '.' ? ',' : e.key === 'Backspace' ? '⌫' : e.key === '-' ? '±' : e.key;
+      if (/^[0-9,]$|^[⌫±]$/.test(k)) {
+        e.preventDefault();
+        latest.current.press(k);
+      } else if (e.key === 'Enter') {
+        e.preventDefault();
+        void latest.current.keep();
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  const shown = committed && typed ? hollow(committed, typed) : null;
+  const scale =
+    figure && task.ownLimit
+      ? task.ownLimit(value(figure))
+      : typed?.limits.find((l) => task.limits?.includes(l.id) && (task.point === undefined || l.point === task.point));
+  const next = task.next?.();
+  return (
+    <Sheet
+      title={task.title}
+      onClose={onClose}
+      footer={
+        <View style={{ flexDirection: 'row', gap: 8 }}>
+          {task.last !== undefined ? (
+            <Key
+              label={`= ${task.last}`}
+              hint="same as last time"
+              height={BIG_TARGET}
+              onPress={() => setText(task.last!.replace('.', ','))}
+            />
+          ) : null}
+          <Key
+            label={asked ? 'Keep it all the same' : next ? `Keep, then ${next.title}` : 'Keep'}
+            tone="next"
+            height={BIG_TARGET}
+            style={{ flex: 1 }}
+            size={19}
+            disabled={!figure}
+            onPress={() => void keep()}
+            testID="keep"
+          />
+        </View>
+      }
+    >
+      {shown ? <RulingStrip ruling={shown} hollow={`if ${text} ${unit}:`} /> : null}
+      {scale ? <LimitScale limit={scale} /> : null}
+      <View
+        style={{
+          flexDirection: 'row',
+          alignItems: 'baseline',
+          justifyContent: 'flex-end',
+          gap: 8,
+          borderBottomWidth: 2,
+          borderColor: t.ink,
+          minHeight: 60,
+        }}
+      >
+        <Figures size={44} bold testID="typed" live>
+          {text === '' ? ' ' : text}
+        </Figures>
+        <Figures size={24}>{unit}</Figures>
+      </View>
+      {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
+      {asked ? (
+        <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
+          <Words bold>{asked}</Words>
+        </View>
+      ) : null}
+      {task.askRest ? (
+        <View style={{ gap: 4 }}>
+          <Words size={15} soft>
+            Rest before the reading
+          </Words>
+          <Choice label="Rest before the reading" options={REST} value={rest} onChange={setRest} />
+        </View>
+      ) : null}
+      {task.units.length > 1 || task.signed ? (
+        <View style={{ flexDirection: 'row', gap: 6 }}>
+          {task.units.length > 1 ? <Choice label="Unit" options={task.units} value={unit} onChange={setUnit} /> : null}
+          {task.signed ? <Key label="±" hint="change the sign" onPress={() => press('±')} /> : null}
+        </View>
+      ) : null}
+      <View style={{ gap: 6 }}>
+        {[0, 3, 6, 9].map((row) => (
+          <View key={row} style={{ flexDirection: 'row', gap: 6 }}>
+            {KEYS.slice(row, row + 3).map((k) => (
+              <Key
+                key={k}
+                label={k === '⌫' ? 'delete' : k}
+                height={BIG_TARGET}
+                style={{ flex: 1 }}
+                onPress={() => press(k)}
+                testID={`key-${k}`}
+              >
+                <Figures size={26} bold>
+                  {k}
+                </Figures>
+              </Key>
+            ))}
+          </View>
+        ))}
+      </View>
+      {task.instrument ? (
+        <Words size={14} soft>
+          {task.instrument}
+        </Words>
+      ) : null}
+    </Sheet>
+  );
+}

@@ -1,0 +1,181 @@
+import { findingOf, LOOK_GROUPS, type LookGroup, type PackFacts, type Ruling } from '@gavrel/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft, type Draft } from '../../log/write';
+import { useTokens } from '../../theme';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { agoWords } from '../../ui/say';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import { GROUP_FINDINGS, OTHER_FINDINGS } from './groups';
+
+type Keep = (d: Draft, words: string) => Promise<unknown>;
+
+const DWELL = ['up to 24 h', 'longer, or not known'] as const;
+
+/** What was found, with a few words and, for a deep discharge, how long it lasted. */
+function FindingSheet({
+  group,
+  facts,
+  onKeep,
+  onClose,
+}: {
+  group: LookGroup | 'other';
+  facts: PackFacts;
+  onKeep: Keep;
+  onClose: () => void;
+}) {
+  const [note, setNote] = useState('');
+  const [dwell, setDwell] = useState<(typeof DWELL)[number] | null>(null);
+  const codes = group === 'other' ? OTHER_FINDINGS : GROUP_FINDINGS[group];
+  const record = async (code: string) => {
+    const body = {
+      code,
+      ...(note.trim() && { note: note.trim() }),
+      ...(code === 'deep-discharge' && dwell === DWELL[0] && { dwellHours: 24 }),
+    };
+    await onKeep(draft('finding-recorded', [`pack:${facts.id}`], body), findingOf(code)!.words);
+    onClose();
+  };
+  return (
+    <Sheet title={group === 'other' ? 'Papers, wishes, fire' : `Found: ${group}`} onClose={onClose}>
+      {group === 'smell' ? (
+        <Words bold>
+          Smell alone: close it, carry it outdoors if you are trained to, air the room. With heat, hiss or wet: leave.
+        </Words>
+      ) : null}
+      {codes.map((c) => (
+        <Key
+          key={c}
+          label={findingOf(c)!.words}
+          height={64}
+          tone={['reacting', 'unstable'].includes(findingOf(c)!.class) ? 'critical' : 'plain'}
+          onPress={() => void record(c)}
+          testID={`finding-${c}`}
+        />
+      ))}
+      {codes.includes('deep-discharge') ? (
+        <View style={{ gap: 4 }}>
+          <Words size={15} soft>
+            Time below 2.0 V a cell
+          </Words>
+          <Choice label="Time below 2.0 V a cell" options={DWELL} value={dwell} onChange={setDwell} />
+        </View>
+      ) : null}
+      <Field label="A few words (optional)" value={note} onChange={setNote} />
+    </Sheet>
+  );
+}
+
+/** A clearing: per finding, with a reason, and in force only when a second, competent person has confirmed it. */
+function ClearSheet({
+  facts,
+  entries,
+  words,
+  onKeep,
+  onClose,
+}: {
+  facts: PackFacts;
+  entries: readonly string[];
+  words: string;
+  onKeep: Keep;
+  onClose: () => void;
+}) {
+  const [reason, setReason] = useState('');
+  return (
+    <Sheet
+      title={`Clear: ${words}`}
+      onClose={onClose}
+      footer={
+        <Key
+          label="Ask a second person"
+          tone="next"
+          height={64}
+          disabled={reason.trim().length < 3}
+          onPress={() =>
+            void onKeep(
+              draft('finding-cleared', [`pack:${facts.id}`], { clears: entries, reason: reason.trim() }),
+              'clearing asked for',
+            ).then(onClose)
+          }
+          testID="keep-clear"
+        />
+      }
+    >
+      <Words>In force only when a second person, trained to assess, confirms it from their own sign-in.</Words>
+      <Field label="What was examined, and what was seen" value={reason} onChange={setReason} testID="clear-reason" multiline />
+    </Sheet>
+  );
+}
+
+/** Six looks, each "nothing found" or a finding; and what stands against the pack. */
+export function LookCard({ facts, ruling, onKeep }: { facts: PackFacts; ruling: Ruling; onKeep: Keep }) {
+  const t = useTokens();
+  const [open, setOpen] = useState<LookGroup | 'other' | null>(null);
+  const [clearing, setClearing] = useState<{ entries: readonly string[]; words: string } | null>(null);
+  const { looked, findings } = ruling.judgement;
+  const looks = (groups: readonly LookGroup[]) =>
+    onKeep(
+      draft('looked', [`pack:${facts.id}`], { groups }),
+      `nothing found: ${groups.length === 6 ? 'all six' : groups.join(', ')}`,
+    );
+  return (
+    <Card title="Look" testID="card-look">
+      {findings.map((f, i) => {
+        const soft = findingOf(f.code)?.class === 'soft';
+        return (
+          <View
+            key={`${f.code}${i}`}
+            style={{
+              flexDirection: 'row',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+              borderLeftWidth: 4,
+              borderColor: t.ink,
+              paddingLeft: 8,
+              gap: 8,
+            }}
+          >
+            <Words bold style={{ flex: 1, textDecorationLine: f.state === 'stands' ? 'none' : 'line-through' }}>
+              {`${f.words}${f.from === 'measured' ? ', by readings' : ''}${f.state === 'stands' ? '' : ` (${f.state})`}`}
+            </Words>
+            {soft && f.state === 'stands' ? (
+              <Key label="Clear…" hint={f.words} onPress={() => setClearing({ entries: f.entries, words: f.words })} />
+            ) : null}
+          </View>
+        );
+      })}
+      {LOOK_GROUPS.map((g) => (
+        <View key={g} style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
+          <View style={{ flex: 1 }}>
+            <Words bold>{g}</Words>
+            <Words size={14} soft>
+              {looked[g] ? agoWords(looked[g]) : 'not looked at'}
+            </Words>
+          </View>
+          <Key
+            label="nothing"
+            hint={`found at ${g}`}
+            selected={looked[g] !== null}
+            onPress={() => void looks([g])}
+            testID={`nothing-${g}`}
+          />
+          <Key label="found…" hint={g} onPress={() => setOpen(g)} testID={`found-${g}`} />
+        </View>
+      ))}
+      <Row>
+        <Key
+          label="All six looked at: nothing found"
+          onPress={() => void looks(LOOK_GROUPS)}
+          style={{ flexGrow: 1 }}
+          testID="nothing-all"
+        />
+        <Key label="Other…" onPress={() => setOpen('other')} testID="found-other" />
+      </Row>
+      {open ? <FindingSheet group={open} facts={facts} onKeep={onKeep} onClose={() => setOpen(null)} /> : null}
+      {clearing ? <ClearSheet facts={facts} {...clearing} onKeep={onKeep} onClose={() => setClearing(null)} /> : null}
+    </Card>
+  );
+}

@@ -1,0 +1,186 @@
+import type { NextReading, PackFacts } from '@gavrel/core';
+import { useCallback, useState } from 'react';
+import { ScrollView, View } from 'react-native';
+import { draft, type Draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { rulingOf } from '../../store/rulings';
+import { SPACE, useTokens, useWide } from '../../theme';
+import { Card } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { RulingStrip } from '../../ui/ruling-strip';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import { History } from './history';
+import { Keypad, type NumberTask } from './keypad';
+import { LabelCard } from './label-card';
+import { LookCard } from './look-card';
+import { MeasureCard } from './measure-card';
+import { Reasons } from './reasons';
+import { RoutesCard } from './routes-card';
+import { SwellingCard } from './swelling-card';
+import { readingTask } from './tasks';
+
+/** Where it lies, whether it may lie there, and moving it. */
+function PlaceCard({
+  facts,
+  onKeep,
+  allowed,
+}: {
+  facts: PackFacts;
+  onKeep: (d: Draft, words: string) => Promise<unknown>;
+  allowed: readonly string[];
+}) {
+  const places = useAppSelector((s) => s.logbook.places);
+  const [open, setOpen] = useState(false);
+  const here = facts.place ? places[facts.place] : undefined;
+  const wrong = here && !allowed.includes(here.kind);
+  const all = Object.values(places).sort(
+    (a, b) => Number(allowed.includes(b.kind)) - Number(allowed.includes(a.kind)) || a.name.localeCompare(b.name),
+  );
+  return (
+    <Card title="Place" testID="card-place" right={<Words>{here?.name ?? 'not placed'}</Words>}>
+      {wrong ? (
+        <Words bold>{`It may not stay here. It belongs in: ${allowed.join(' or ') || 'no place: leave it'}.`}</Words>
+      ) : null}
+      <Key label={here ? 'Move…' : 'Place…'} onPress={() => setOpen(true)} disabled={allowed.length === 0} testID="move" />
+      {open ? (
+        <Sheet title="Move to" onClose={() => setOpen(false)}>
+          {all.map((p) => (
+            <Key
+              key={p.id}
+              label={allowed.includes(p.kind) ? p.name : `${p.name}: not for this pack`}
+              height={56}
+              disabled={!allowed.includes(p.kind)}
+              onPress={() =>
+                void onKeep(draft('moved', [`pack:${facts.id}`, `place:${p.id}`], {}), `moved to ${p.name}`).then(() =>
+                  setOpen(false),
+                )
+              }
+            />
+          ))}
+        </Sheet>
+      ) : null}
+    </Card>
+  );
+}
+
+/** What to find out next, most consequential first. */
+function NextCard({ next, onPick }: { next: readonly NextReading[]; onPick: (n: NextReading) => void }) {
+  if (next.length === 0) return null;
+  return (
+    <Card title="Worth taking next" testID="card-next">
+      {next.slice(0, 4).map((n, i) => (
+        <Key
+          key={n.words}
+          label={`${n.words}, decides ${n.decides}`}
+          tone={i === 0 ? 'next' : 'plain'}
+          height={i === 0 ? 64 : 52}
+          onPress={() => onPick(n)}
+          testID={`next-${n.card}`}
+        >
+          <NextWords n={n} first={i === 0} />
+        </Key>
+      ))}
+    </Card>
+  );
+}
+
+function NextWords({ n, first }: { n: NextReading; first: boolean }) {
+  const t = useTokens();
+  const ink = first ? t.onAccent : t.ink;
+  return (
+    <View style={{ width: '100%' }}>
+      <Words bold color={ink}>
+        {n.words}
+      </Words>
+      <Words size={14} color={ink}>{`decides: ${n.decides}`}</Words>
+    </View>
+  );
+}
+
+/** The pack slip: the ruling always in sight, everything else below it. On a wide screen the reasons stand beside it. */
+export function Slip({ id }: { id: string }) {
+  const t = useTokens();
+  const wide = useWide();
+  const actions = useActions();
+  const facts = useAppSelector((s) => s.logbook.packs[id]);
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const ready = useAppSelector((s) => s.logbook.ready);
+  const [task, setTask] = useState<NumberTask | null>(null);
+  const [why, setWhy] = useState(false);
+  const onKeep = useCallback((d: Draft, words: string) => actions.write([d], words), [actions]);
+  const close = useCallback(() => setTask(null), []);
+  const [scroll, setScroll] = useState<ScrollView | null>(null);
+  const [tops, setTops] = useState<Readonly<Record<string, number>>>({});
+  if (!facts) return <View style={{ padding: SPACE }}>{ready ? <Words>This pack is not on this device yet.</Words> : null}</View>;
+  const ruling = rulingOf(facts, policy);
+  const at = (card: string) => (e: { nativeEvent: { layout: { y: number } } }) =>
+    setTops((s) => ({ ...s, [card]: e.nativeEvent.layout.y }));
+  const pick = (n: NextReading) => {
+    if (n.card === 'volts') return setTask(readingTask(facts, ruling.judgement.nature.series, 'volts'));
+    if (n.card === 'mass') return setTask(readingTask(facts, null, 'mass'));
+    const card = {
+      look: 'look',
+      label: 'label',
+      gauge: 'measure',
+      thickness: 'swelling',
+      settle: 'swelling',
+      evidence: 'routes',
+    }[n.card];
+    scroll?.scrollTo({ y: tops[card] ?? 0, animated: false });
+  };
+  const shared = { facts, ruling, onTask: setTask, onKeep };
+  return (
+    <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column' }}>
+      <View style={{ flex: 1 }}>
+        <View style={{ padding: wide ? SPACE : 0, paddingBottom: 0 }}>
+          <RulingStrip ruling={ruling} tag={facts.tag} />
+          {wide ? null : (
+            <Key label="Why?" tone="quiet" onPress={() => setWhy(true)} testID="why" style={{ alignSelf: 'flex-end' }} />
+          )}
+        </View>
+        <ScrollView
+          ref={setScroll}
+          tabIndex={0}
+          style={{ flex: 1 }}
+          contentContainerStyle={{ padding: SPACE, gap: SPACE, paddingBottom: 90 }}
+        >
+          <NextCard next={ruling.next} onPick={pick} />
+          <View onLayout={at('look')}>
+            <LookCard facts={facts} ruling={ruling} onKeep={onKeep} />
+          </View>
+          <View onLayout={at('label')}>
+            <LabelCard {...shared} />
+          </View>
+          <View onLayout={at('measure')}>
+            <MeasureCard {...shared} />
+          </View>
+          <View onLayout={at('swelling')}>
+            <SwellingCard {...shared} />
+          </View>
+          <View onLayout={at('routes')}>
+            <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
+          </View>
+          <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
+          <History facts={facts} onKeep={onKeep} />
+        </ScrollView>
+      </View>
+      {wide ? (
+        <ScrollView
+          tabIndex={0}
+          style={{ width: 340, flexGrow: 0, borderLeftWidth: 1, borderColor: t.line }}
+          contentContainerStyle={{ padding: SPACE }}
+        >
+          <Reasons ruling={ruling} />
+        </ScrollView>
+      ) : null}
+      {why ? (
+        <Sheet title="Why" onClose={() => setWhy(false)}>
+          <Reasons ruling={ruling} />
+        </Sheet>
+      ) : null}
+      {task ? <Keypad key={task.title} packId={id} first={task} onKeep={onKeep} onClose={close} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,164 @@
+import { type Condition, CONDITIONS, matchCode, taggedId } from '@gavrel/core';
+import { router } from 'expo-router';
+import { useMemo, useState } from 'react';
+import { FlatList, Pressable, View } from 'react-native';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { type PackLine, usePackLines } from '../../store/rulings';
+import { SPACE, useTokens } from '../../theme';
+import { Field } from '../../ui/field';
+import { Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+
+const ORDER: readonly Condition[] = [...CONDITIONS].reverse();
+
+interface Found extends PackLine {
+  readonly forgave: readonly string[];
+}
+
+/** Lines that fit a search, by tag or type code; look-alike characters are forgiven, and said. */
+export function find(lines: readonly PackLine[], search: string, condition: Condition | null): Found[] {
+  const s = search.trim();
+  return lines.flatMap((l) => {
+    if (condition !== null && l.condition !== condition) return [];
+    if (s === '') return [{ ...l, forgave: [] }];
+    const matches = [l.facts.tag, l.code].filter((k) => k !== '').map((k) => matchCode(s, k));
+    if (matches.some((m) => m.kind === 'exact')) return [{ ...l, forgave: [] }];
+    const forgiven = matches.find((m) => m.kind === 'forgiven');
+    return forgiven ? [{ ...l, forgave: forgiven.pairs }] : [];
+  });
+}
+
+/** A pack without a notebook: over the counter, by post, from a drawer. */
+export function AddPack({ onClose }: { onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [tag, setTag] = useState('');
+  const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
+  const taken = useAppSelector((s) => (id === null ? undefined : s.logbook.packs[id]));
+  const add = async () => {
+    if (id === null) return;
+    if (!taken)
+      await actions.write([draft('pack-added', [`pack:${id}`], { tag: tag.trim(), use: 'removed' })], `pack ${tag.trim()} added`);
+    onClose();
+    router.push(`/pack/${id}`);
+  };
+  return (
+    <Sheet
+      title="Add a pack"
+      onClose={onClose}
+      footer={
+        <Key
+          label={taken ? 'Open the pack with this tag' : 'Add'}
+          tone="next"
+          height={64}
+          disabled={id === null}
+          onPress={() => void add()}
+          testID="add-pack-now"
+        />
+      }
+    >
+      <Field label="Tag" value={tag} onChange={setTag} onSubmit={() => void add()} autoFocus testID="pack-tag" />
+      {taken ? <Words>A tag is used once: this one is a pack already.</Words> : null}
+    </Sheet>
+  );
+}
+
+function Line({ line, here }: { line: Found; here: boolean }) {
+  const t = useTokens();
+  const { facts, condition, code, place, forgave } = line;
+  return (
+    <Pressable
+      role="link"
+      aria-label={`${facts.tag}, ${condition}, ${code}, ${place}`}
+      onPress={() => router.push(`/pack/${facts.id}`)}
+      testID={`pack-${facts.tag}`}
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        gap: 10,
+        minHeight: 64,
+        paddingHorizontal: SPACE,
+        borderBottomWidth: 1,
+        borderColor: t.wash,
+        backgroundColor: here ? t.wash : 'transparent',
+      }}
+    >
+      <ConditionShape condition={condition} size={26} />
+      <View style={{ flex: 1 }}>
+        <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+          <Figures bold size={17}>
+            {facts.tag}
+          </Figures>
+          <Words size={15}>{condition}</Words>
+        </View>
+        <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+          <Figures size={14} soft lines={1}>
+            {code || 'no type code'}
+          </Figures>
+          <Words size={14} soft lines={1}>
+            {place || 'not placed'}
+          </Words>
+        </View>
+        {forgave.length > 0 ? <Words size={14}>{forgave.join(', ')}</Words> : null}
+      </View>
+    </Pressable>
+  );
+}
+
+/** Find a pack: search, conditions with their counts, one line a pack. */
+export function Packs({ current }: { current?: string }) {
+  const t = useTokens();
+  const lines = usePackLines();
+  const [search, setSearch] = useState('');
+  const [condition, setCondition] = useState<Condition | null>(null);
+  const [adding, setAdding] = useState(false);
+  const found = useMemo(() => find(lines, search, condition), [lines, search, condition]);
+  const count = (c: Condition) => lines.filter((l) => l.condition === c).length;
+  return (
+    <View style={{ flex: 1 }}>
+      <View style={{ padding: SPACE, gap: 8 }}>
+        <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-end' }}>
+          <View style={{ flex: 1 }}>
+            <Field label="Tag or type code" value={search} onChange={setSearch} testID="search" />
+          </View>
+          <Key label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" />
+        </View>
+        <View role="group" aria-label="Conditions" style={{ flexDirection: 'row', gap: 4 }}>
+          {ORDER.map((c) => (
+            <Key
+              key={c}
+              label={`${c}, ${count(c)}`}
+              selected={condition === c}
+              onPress={() => setCondition(condition === c ? null : c)}
+              style={{ flex: 1, paddingHorizontal: 2 }}
+              testID={`filter-${c}`}
+            >
+              <ConditionShape condition={c} size={20} color={condition === c ? t.ground : undefined} />
+              <Figures size={14} color={condition === c ? t.ground : t.ink}>
+                {count(c)}
+              </Figures>
+            </Key>
+          ))}
+        </View>
+      </View>
+      <FlatList
+        data={found}
+        keyExtractor={(l) => l.facts.id}
+        renderItem={({ item }) => <Line line={item} here={item.facts.id === current} />}
+        initialNumToRender={14}
+        tabIndex={0}
+        contentContainerStyle={{ paddingBottom: 90 }}
+        ListEmptyComponent={
+          <Words style={{ padding: SPACE }}>
+            {lines.length === 0 ? 'No packs yet: add one.' : 'Nothing fits. Try fewer characters.'}
+          </Words>
+        }
+      />
+      {adding ? <AddPack onClose={() => setAdding(false)} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,195 @@
+import { router, Slot, usePathname } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { useAppSelector } from '../store';
+import { useActions } from '../store/context';
+import { SPACE, useTokens, useWide } from '../theme';
+import { Key } from '../ui/keys';
+import { Sheet } from '../ui/sheet';
+import { Figures, Words } from '../ui/words';
+import { CriticalTakeover, useCritical } from './critical/critical';
+import { SignIn } from './sign-in/sign-in';
+
+const TABS = [
+  ['/', 'Bench', 'b'],
+  ['/packs', 'Packs', 'p'],
+  ['/more', 'More', 'm'],
+] as const;
+
+const KEY_HELP = [
+  ['b', 'Bench'],
+  ['p', 'Packs'],
+  ['m', 'More'],
+  ['0–9 , ⌫', 'type a number on the keypad'],
+  ['Enter', 'keep the number'],
+  ['Esc', 'close a sheet'],
+  ['?', 'these keys'],
+] as const;
+
+function Nav() {
+  const t = useTokens();
+  const wide = useWide();
+  const path = usePathname();
+  const here = (to: string) =>
+    to === '/' ? path === '/' || path.startsWith('/job') : to === '/packs' ? path.startsWith('/pack') : path === to;
+  return (
+    <View
+      role="navigation"
+      aria-label="Main"
+      style={{
+        flexDirection: wide ? 'column' : 'row',
+        backgroundColor: t.card,
+        borderTopWidth: wide ? 0 : 2,
+        borderRightWidth: wide ? 2 : 0,
+        borderColor: t.ink,
+        width: wide ? 104 : undefined,
+        paddingTop: wide ? SPACE : 0,
+      }}
+    >
+      {wide ? (
+        <Words bold size={20} style={{ textAlign: 'center', paddingBottom: SPACE }}>
+          Gavrel
+        </Words>
+      ) : null}
+      {TABS.map(([to, name]) => (
+        <Key
+          key={to}
+          label={name}
+          tone="quiet"
+          height={58}
+          selected={here(to)}
+          onPress={() => router.navigate(to)}
+          style={{ flex: wide ? undefined : 1 }}
+          testID={`tab-${name.toLowerCase()}`}
+        />
+      ))}
+    </View>
+  );
+}
+
+/** What has not gone out, the Undo of the last entry, and an unsent hazard, loud. */
+function Bars() {
+  const t = useTokens();
+  const actions = useActions();
+  const { unsent, unsentHazards, away, refused } = useAppSelector((s) => s.logbook);
+  const undo = useAppSelector((s) => s.view.undo);
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    setNow(Date.now());
+    if (!undo) return;
+    const timer = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(timer);
+  }, [undo]);
+  const left = undo ? Math.ceil((undo.until - now) / 1000) : 0;
+  return (
+    <View aria-live="polite">
+      {away && unsentHazards > 0 ? (
+        <View style={{ backgroundColor: t.critical, padding: SPACE }} testID="hazard-unsent">
+          <Words bold color={t.onCritical}>
+            A hazard is not sent: the lead does not know yet. Tell them yourself.
+          </Words>
+        </View>
+      ) : null}
+      {undo && left > 0 ? (
+        <View
+          style={{
+            backgroundColor: t.ink,
+            flexDirection: 'row',
+            alignItems: 'center',
+            justifyContent: 'space-between',
+            paddingLeft: SPACE,
+            gap: 8,
+          }}
+          testID="undo-bar"
+        >
+          <Words color={t.ground} style={{ flex: 1 }} lines={1}>
+            {undo.words}
+          </Words>
+          <Key label={`Undo, ${left} s`} onPress={() => void actions.undo(undo.ids)} style={{ borderWidth: 0 }} testID="undo" />
+        </View>
+      ) : away || refused.length > 0 ? (
+        <View
+          style={{
+            backgroundColor: t.wash,
+            paddingHorizontal: SPACE,
+            paddingVertical: 6,
+            flexDirection: 'row',
+            justifyContent: 'space-between',
+            gap: 8,
+          }}
+          testID="away-bar"
+        >
+          <Words size={15}>{refused.length > 0 ? `${refused.length} came back: see More` : 'offline: kept on this device'}</Words>
+          <Figures size={15} bold>{`${unsent} waiting`}</Figures>
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+function KeyHelp({ onClose }: { onClose: () => void }) {
+  return (
+    <Sheet title="Keys" onClose={onClose}>
+      {KEY_HELP.map(([k, what]) => (
+        <View key={k} style={{ flexDirection: 'row', gap: SPACE }}>
+          <Figures bold style={{ width: 110 }}>
+            {k}
+          </Figures>
+          <Words>{what}</Words>
+        </View>
+      ))}
+    </Sheet>
+  );
+}
+
+/** The frame around every screen: navigation, bars, and the take-over when a pack is critical. */
+export function Shell() {
+  const t = useTokens();
+  const wide = useWide();
+  const status = useAppSelector((s) => s.session.status);
+  const read = useAppSelector((s) => s.view.readCritical);
+  const critical = useCritical();
+  const [help, setHelp] = useState(false);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey)
+        return;
+      const tab = TABS.find(([, , k]) => k === e.key);
+      if (tab) router.navigate(tab[0]);
+      else if (e.key === '?') setHelp(true);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  if (status === 'loading') return <View style={{ flex: 1, backgroundColor: t.ground }} />;
+  if (status === 'out') {
+    return (
+      <View role="main" style={{ flex: 1, backgroundColor: t.ground }}>
+        <SignIn />
+      </View>
+    );
+  }
+  const fresh = critical.filter((c) => !read.includes(c.id));
+  return (
+    <View style={{ flex: 1, backgroundColor: t.ground, flexDirection: wide ? 'row' : 'column' }}>
+      {wide ? <Nav /> : null}
+      <View style={{ flex: 1 }} aria-hidden={fresh.length > 0 ? true : undefined}>
+        {critical.length > 0 && fresh.length === 0 ? (
+          <Key
+            label={`critical: ${critical.map((c) => `${c.tag} ${c.place}`).join(', ')}`}
+            tone="critical"
+            onPress={() => router.push(`/pack/${critical[0]!.id}`)}
+            testID="critical-band"
+          />
+        ) : null}
+        <View role="main" style={{ flex: 1 }}>
+          <Slot />
+        </View>
+        <Bars />
+      </View>
+      {wide ? null : <Nav />}
+      {fresh.length > 0 ? <CriticalTakeover packs={fresh} /> : null}
+      {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,32 @@
+import type { Problem } from '@gavrel/contract';
+
+/** The server answered, and said no. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+}
+
+/** Nobody answered: offline, or the server or its database is away. Judged by failed requests, never by the browser's opinion. */
+export class Away extends Error {}
+
+/** Asks the server. @throws Refused with what it has against it, or Away. */
+export async function api<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  let r: Response;
+  try {
+    r = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      ...(body !== undefined && { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(15_000),
+    });
+  } catch {
+    throw new Away();
+  }
+  if (r.status === 204) return undefined as T;
+  const type = r.headers.get('content-type') ?? '';
+  if (!type.includes('json') || r.status === 502 || r.status === 503 || r.status === 504) throw new Away();
+  const json: unknown = await r.json();
+  if (!r.ok) throw new Refused(json as Problem);
+  return json as T;
+}

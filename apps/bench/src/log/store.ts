@@ -1,0 +1,131 @@
+import { type LoggedEntry, notebooksOf, reachesPacks, type Subject, upcast } from '@gavrel/core';
+import type { Problem, SessionResponse } from '@gavrel/contract';
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+
+/** One waiting entry: when it may go, whose it is, and what the server had against it. */
+export interface OutboxItem {
+  readonly id: string;
+  readonly by: string;
+  /** Epoch ms before which an Undo may still take it back. */
+  readonly sendAfter: number;
+  readonly problem?: Problem;
+}
+
+interface Schema extends DBSchema {
+  entries: { key: string; value: LoggedEntry; indexes: { subjects: string } };
+  outbox: { key: string; value: OutboxItem };
+  meta: { key: string; value: unknown };
+}
+
+const DURABLE = { durability: 'strict' } as const;
+
+let opened: Promise<IDBPDatabase<Schema>> | null = null;
+
+/** The device's own copy of the log. Opened once. */
+function db(): Promise<IDBPDatabase<Schema>> {
+  opened ??= openDB<Schema>('gavrel', 1, {
+    upgrade(d) {
+      d.createObjectStore('entries', { keyPath: 'id' }).createIndex('subjects', 'subjects', { multiEntry: true });
+      d.createObjectStore('outbox', { keyPath: 'id' });
+      d.createObjectStore('meta');
+    },
+  });
+  return opened;
+}
+
+/** Writes new entries and their waiting notes in one durable transaction: after this a reload loses nothing. */
+export async function keepNew(entries: readonly LoggedEntry[], sendAfter: number): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox'], 'readwrite', DURABLE);
+  for (const e of entries) {
+    void tx.objectStore('entries').put(e);
+    void tx.objectStore('outbox').put({ id: e.id, by: e.by, sendAfter });
+  }
+  await tx.done;
+}
+
+/** Takes entries back that were never sent. */
+export async function dropUnsent(ids: readonly string[]): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox'], 'readwrite', DURABLE);
+  for (const id of ids) {
+    if (!(await tx.objectStore('outbox').get(id))) continue;
+    void tx.objectStore('entries').delete(id);
+    void tx.objectStore('outbox').delete(id);
+  }
+  await tx.done;
+}
+
+/** Stores what came from the server, together with how far that reaches. */
+export async function keepPulled(entries: readonly LoggedEntry[], cursor: number): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta'], 'readwrite', DURABLE);
+  for (const e of entries) {
+    void tx.objectStore('entries').put(e);
+    void tx.objectStore('outbox').delete(e.id);
+  }
+  void tx.objectStore('meta').put(cursor, 'cursor');
+  await tx.done;
+}
+
+export interface Settled {
+  readonly id: string;
+  readonly seq: number;
+  readonly recordedAt: string;
+  readonly effectiveAt: string;
+}
+
+/** Notes what the server accepted and what it refused. */
+export async function settle(accepted: readonly Settled[], refused: readonly { id: string; problem: Problem }[]): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox'], 'readwrite', DURABLE);
+  for (const { id, ...numbers } of accepted) {
+    const e = await tx.objectStore('entries').get(id);
+    if (e) void tx.objectStore('entries').put({ ...e, ...numbers });
+    void tx.objectStore('outbox').delete(id);
+  }
+  for (const { id, problem } of refused) {
+    const item = await tx.objectStore('outbox').get(id);
+    if (item) void tx.objectStore('outbox').put({ ...item, problem });
+  }
+  await tx.done;
+}
+
+export const outbox = async (): Promise<OutboxItem[]> => (await db()).getAll('outbox');
+export const entryById = async (id: string): Promise<LoggedEntry | undefined> => (await db()).get('entries', id);
+export const allEntries = async (): Promise<LoggedEntry[]> =>
+  ((await (await db()).getAll('entries')) as LoggedEntry[]).map(upcast);
+export const cursor = async (): Promise<number> => ((await (await db()).get('meta', 'cursor')) as number | undefined) ?? 0;
+
+export const entriesOf = async (subject: Subject): Promise<LoggedEntry[]> =>
+  ((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[]).map(upcast);
+
+/** A pack's own entries and the hazards written on its notebooks. */
+export async function entriesOfPack(id: string): Promise<LoggedEntry[]> {
+  const own = await entriesOf(`pack:${id}`);
+  const reached = await Promise.all(notebooksOf(own).map((n) => entriesOf(`notebook:${n}`)));
+  return [...own, ...reached.flat().filter(reachesPacks)];
+}
+
+/** Who was signed in last, so that the app opens without a server. */
+export const rememberSession = async (s: SessionResponse | null): Promise<void> => {
+  await (await db()).put('meta', s, 'session');
+};
+export const rememberedSession = async (): Promise<SessionResponse | null> =>
+  ((await (await db()).get('meta', 'session')) as SessionResponse | undefined) ?? null;
+
+/** A name for this device, made once. */
+export async function deviceName(): Promise<string> {
+  const d = await db();
+  const known = (await d.get('meta', 'device')) as string | undefined;
+  if (known) return known;
+  const made = `device-${crypto.randomUUID().slice(0, 8)}`;
+  await d.put('meta', made, 'device');
+  return made;
+}
+
+/** Forgets everything of another workshop: an outbox that is not empty is kept and said. */
+export async function startOver(): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta'], 'readwrite', DURABLE);
+  void tx.objectStore('entries').clear();
+  void tx.objectStore('outbox').clear();
+  void tx.objectStore('meta').delete('cursor');
+  void tx.objectStore('meta').delete('session');
+  await tx.done;
+}

@@ -1,0 +1,49 @@
+import { type Bodies, type Entry, isHazard, type Kind, type LoggedEntry, type Subject } from '@gavrel/core';
+import { v7 } from 'uuid';
+
+/** Who writes, and where. */
+export interface Author {
+  readonly workshop: string;
+  readonly person: string;
+  readonly device: string;
+}
+
+export interface Draft<K extends Kind = Kind> {
+  readonly kind: K;
+  readonly subjects: readonly Subject[];
+  readonly body: Bodies[K];
+  readonly replaces?: string;
+}
+
+/** Keeps the kind and its body together while the list of drafts holds any kind. */
+export const draft = <K extends Kind>(kind: K, subjects: readonly Subject[], body: Bodies[K], replaces?: string): Draft =>
+  ({ kind, subjects, body, ...(replaces && { replaces }) }) as unknown as Draft;
+
+/**
+ * Makes an unsent entry. Its time is never before anything this device has seen on the subject, even when the clock went back.
+ * @param lastSeen ISO time of the subject's newest entry, or null.
+ */
+export function makeEntry(author: Author, d: Draft, now: number, lastSeen: string | null): LoggedEntry {
+  const at = Math.max(now, lastSeen === null ? 0 : Date.parse(lastSeen) + 1);
+  const entry = {
+    id: v7({ msecs: at }),
+    v: 1,
+    workshop: author.workshop,
+    subjects: d.subjects,
+    kind: d.kind,
+    at: new Date(at).toISOString(),
+    tz: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
+    by: author.person,
+    device: author.device,
+    hazard: isHazard(d.kind),
+    body: d.body,
+    ...(d.replaces && { replaces: d.replaces }),
+  } as unknown as Entry;
+  return { ...entry, seq: null, recordedAt: null, effectiveAt: null } as LoggedEntry;
+}
+
+/** The entry as it goes over the wire. */
+export function wire(e: LoggedEntry): Entry {
+  const { seq: _seq, recordedAt: _recordedAt, effectiveAt: _effectiveAt, ...entry } = e;
+  return entry as Entry;
+}

@@ -1,0 +1,105 @@
+import type { About, SessionResponse } from '@gavrel/contract';
+import type { LoggedEntry } from '@gavrel/core';
+import { api, Away, Refused } from '../log/api';
+import { deviceName, dropUnsent, entriesOf, keepNew, outbox, rememberedSession, rememberSession, startOver } from '../log/store';
+import { type Draft, makeEntry } from '../log/write';
+import type { Store } from './index';
+import { foldAll, foldTouched } from './refold';
+import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
+import { isUrgent, Sync } from './sync';
+import { undoOffered } from './view';
+
+/** How long an entry waits behind its Undo bar. */
+export const UNDO_MS = 6000;
+
+/** What the screens may do: everything goes through here, and everything is an entry. */
+export class Actions {
+  private readonly sync: Sync;
+
+  constructor(private readonly store: Store) {
+    this.sync = new Sync(store);
+  }
+
+  /** Opens the device's copy first, then asks the server who is signed in. */
+  async open(): Promise<void> {
+    this.store.dispatch(deviceNamed(await deviceName()));
+    await foldAll(this.store);
+    const remembered = await rememberedSession();
+    if (remembered) this.store.dispatch(signedIn(remembered));
+    try {
+      const about = await api<About>('GET', '/about');
+      this.store.dispatch(aboutCame(about));
+      if (remembered && remembered.workshop.id !== about.workshop.id) await this.changeWorkshop();
+      if (about.session) this.enter(about.session);
+      else this.store.dispatch(signedOut({ expired: remembered !== null }));
+    } catch (e) {
+      if (e instanceof Away && remembered) this.sync.start();
+      else if (e instanceof Refused || e instanceof Away) this.store.dispatch(signedOut({ expired: false }));
+      else throw e;
+    }
+  }
+
+  /** Another workshop answers at this address: what belongs to the old one is of no use here, unless something waits. */
+  private async changeWorkshop(): Promise<void> {
+    if ((await outbox()).length > 0) return;
+    await startOver();
+    await foldAll(this.store);
+  }
+
+  private enter(session: SessionResponse): void {
+    void rememberSession(session);
+    this.store.dispatch(signedIn(session));
+    this.sync.start();
+  }
+
+  async signIn(name: string, passphrase: string): Promise<void> {
+    const { device } = this.store.getState().session;
+    this.enter(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
+  }
+
+  async signOut(): Promise<void> {
+    this.sync.stop();
+    await rememberSession(null);
+    this.store.dispatch(signedOut({ expired: false }));
+    await api('DELETE', '/session').catch(() => undefined);
+  }
+
+  /**
+   * Writes entries: to IndexedDB first, then the fold, then, after the Undo bar, the server.
+   * @param words what the Undo bar says.
+   */
+  async write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
+    const { session, device } = this.store.getState().session;
+    if (!session) throw new Error('sign in first');
+    const author = { workshop: session.workshop.id, person: session.person.id, device };
+    const seen = await Promise.all(drafts.flatMap((d) => d.subjects.map(entriesOf)));
+    const newest = seen.flat().map((e) => e.effectiveAt ?? e.at);
+    let last = newest.length > 0 ? newest.reduce((a, b) => (a > b ? a : b)) : null;
+    const entries = drafts.map((d) => {
+      const e = makeEntry(author, d, Date.now(), last);
+      last = e.at;
+      return e;
+    });
+    const urgent = entries.some(isUrgent);
+    const until = urgent ? Date.now() : Date.now() + UNDO_MS;
+    await keepNew(entries, until);
+    await foldTouched(this.store, entries);
+    this.sync.tellTabs();
+    this.store.dispatch(undoOffered(urgent ? null : { ids: entries.map((e) => e.id), words, until }));
+    this.sync.soon(urgent ? 0 : UNDO_MS);
+    return entries;
+  }
+
+  /** Takes back what has not been sent yet. */
+  async undo(ids: readonly string[]): Promise<void> {
+    this.store.dispatch(undoOffered(null));
+    await dropUnsent(ids);
+    await foldAll(this.store);
+    this.sync.tellTabs();
+  }
+
+  /** Puts a refused entry away; what it said can be written again. */
+  async discard(id: string): Promise<void> {
+    await this.undo([id]);
+  }
+}

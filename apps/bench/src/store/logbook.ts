@@ -1,0 +1,77 @@
+import {
+  DEFAULT_POLICY,
+  type JobFacts,
+  type NotebookFacts,
+  type PackFacts,
+  type PlaceFacts,
+  type PolicyFacts,
+} from '@gavrel/core';
+import type { Problem } from '@gavrel/contract';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+export interface Refusal {
+  readonly id: string;
+  readonly problem: Problem;
+}
+
+/** What the log folds to on this device. Entries themselves stay in IndexedDB. */
+export interface LogbookState {
+  readonly ready: boolean;
+  readonly packs: Readonly<Record<string, PackFacts>>;
+  readonly notebooks: Readonly<Record<string, NotebookFacts>>;
+  readonly jobs: Readonly<Record<string, JobFacts>>;
+  readonly places: Readonly<Record<string, PlaceFacts>>;
+  readonly policy: PolicyFacts;
+  readonly unsent: number;
+  readonly unsentHazards: number;
+  readonly refused: readonly Refusal[];
+  readonly away: boolean;
+  /** Raised with every fold, for views that read entries themselves. */
+  readonly version: number;
+}
+
+export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places'> & { readonly policy: PolicyFacts | null };
+export type Waiting = Pick<LogbookState, 'unsent' | 'unsentHazards' | 'refused'>;
+
+const initialState: LogbookState = {
+  ready: false,
+  packs: {},
+  notebooks: {},
+  jobs: {},
+  places: {},
+  policy: DEFAULT_POLICY,
+  unsent: 0,
+  unsentHazards: 0,
+  refused: [],
+  away: false,
+  version: 0,
+};
+
+const slice = createSlice({
+  name: 'logbook',
+  initialState,
+  reducers: {
+    /** Everything, from a cold start or after a device forgot another workshop. */
+    replaced: (s, a: PayloadAction<Folded>) => ({
+      ...s,
+      ...a.payload,
+      policy: a.payload.policy ?? DEFAULT_POLICY,
+      ready: true,
+      version: s.version + 1,
+    }),
+    folded: (s, { payload: p }: PayloadAction<Folded>) => ({
+      ...s,
+      packs: { ...s.packs, ...p.packs },
+      notebooks: { ...s.notebooks, ...p.notebooks },
+      jobs: { ...s.jobs, ...p.jobs },
+      places: { ...s.places, ...p.places },
+      policy: p.policy ?? s.policy,
+      version: s.version + 1,
+    }),
+    waitingCame: (s, a: PayloadAction<Waiting>) => ({ ...s, ...a.payload }),
+    serverAway: (s, a: PayloadAction<boolean>) => (s.away === a.payload ? s : { ...s, away: a.payload }),
+  },
+});
+
+export const { replaced, folded, waitingCame, serverAway } = slice.actions;
+export const logbookReducer = slice.reducer;

@@ -1,0 +1,85 @@
+import {
+  byTime,
+  foldJob,
+  foldNotebook,
+  foldPack,
+  foldPlace,
+  foldPolicy,
+  type LoggedEntry,
+  notebooksOf,
+  reachesPacks,
+  type Subject,
+  subjectId,
+  subjectType,
+} from '@gavrel/core';
+import { allEntries, entriesOf, entriesOfPack, entryById, outbox } from '../log/store';
+import type { Store } from './index';
+import { type Folded, folded, replaced, waitingCame } from './logbook';
+
+type Mutable = {
+  -readonly [K in keyof Folded]: Folded[K] extends Readonly<Record<string, infer V>> ? Record<string, V> : Folded[K];
+};
+
+const empty = (): Mutable => ({ packs: {}, notebooks: {}, jobs: {}, places: {}, policy: null });
+
+function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[]): void {
+  const id = subjectId(subject);
+  const put = <V>(into: Record<string, V>, facts: V | null) => {
+    if (facts !== null) into[id] = facts;
+  };
+  switch (subjectType(subject)) {
+    case 'pack':
+      return put(out.packs, foldPack(id, entries));
+    case 'notebook':
+      return put(out.notebooks, foldNotebook(id, entries));
+    case 'job':
+      return put(out.jobs, foldJob(id, entries));
+    case 'place':
+      return put(out.places, foldPlace(id, entries));
+    case 'policy':
+      out.policy = foldPolicy(entries);
+  }
+}
+
+/** Folds the whole log of the device: at the start, and after it forgot something. */
+export async function foldAll(store: Store): Promise<void> {
+  const bySubject = new Map<Subject, LoggedEntry[]>();
+  for (const e of (await allEntries()).sort(byTime)) {
+    for (const s of e.subjects) {
+      const list = bySubject.get(s);
+      if (list) list.push(e);
+      else bySubject.set(s, [e]);
+    }
+  }
+  const out = empty();
+  for (const [s, entries] of bySubject) {
+    const reached =
+      subjectType(s) === 'pack'
+        ? notebooksOf(entries).flatMap((n) => (bySubject.get(`notebook:${n}`) ?? []).filter(reachesPacks))
+        : [];
+    foldInto(out, s, [...entries, ...reached]);
+  }
+  store.dispatch(replaced(out));
+  await countWaiting(store);
+}
+
+/** Folds again what the given entries touch. */
+export async function foldTouched(store: Store, entries: readonly LoggedEntry[]): Promise<void> {
+  const subjects = new Set<Subject>(entries.flatMap((e) => e.subjects));
+  for (const [id, p] of Object.entries(store.getState().logbook.packs)) {
+    if (p.notebook !== null && subjects.has(`notebook:${p.notebook}`)) subjects.add(`pack:${id}`);
+  }
+  const out = empty();
+  for (const s of subjects) foldInto(out, s, subjectType(s) === 'pack' ? await entriesOfPack(subjectId(s)) : await entriesOf(s));
+  store.dispatch(folded(out));
+  await countWaiting(store);
+}
+
+/** What has not gone out yet: how much, how much of it warns, and what came back. */
+export async function countWaiting(store: Store): Promise<void> {
+  const items = await outbox();
+  const entries = await Promise.all(items.map((i) => entryById(i.id)));
+  const hazards = entries.filter((e) => e?.kind === 'finding-recorded').length;
+  const refused = items.flatMap((i) => (i.problem ? [{ id: i.id, problem: i.problem }] : []));
+  store.dispatch(waitingCame({ unsent: items.length - refused.length, unsentHazards: hazards, refused }));
+}

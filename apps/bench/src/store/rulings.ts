@@ -1,0 +1,77 @@
+import { type Condition, condition, type Due, duesOf, type PackFacts, type PolicyFacts, rule, type Ruling } from '@gavrel/core';
+import { useMemo } from 'react';
+import { useAppSelector } from './index';
+
+/** The local day in a zone, YYYY-MM-DD. */
+export function localDay(zone: string, at: Date): string {
+  return new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(at);
+}
+
+interface Memo<T> {
+  readonly policy: PolicyFacts;
+  readonly hour: number;
+  readonly value: T;
+}
+
+/** Facts never change in place: what follows from them is kept while they, the policy and the hour stay the same. */
+function memo<T>(make: (facts: PackFacts, policy: PolicyFacts, now: Date) => T) {
+  const cache = new WeakMap<PackFacts, Memo<T>>();
+  return (facts: PackFacts, policy: PolicyFacts): T => {
+    const now = new Date();
+    const hour = Math.floor(now.getTime() / 3_600_000);
+    const known = cache.get(facts);
+    if (known && known.policy === policy && known.hour === hour) return known.value;
+    const value = make(facts, policy, now);
+    cache.set(facts, { policy, hour, value });
+    return value;
+  };
+}
+
+export const conditionOf = memo(condition);
+const rulingMemo = memo((f, p, now) => rule(f, p, now, localDay(Intl.DateTimeFormat().resolvedOptions().timeZone, now)));
+export const rulingOf = (f: PackFacts, p: PolicyFacts): Ruling => rulingMemo(f, p);
+
+export interface PackLine {
+  readonly facts: PackFacts;
+  readonly condition: Condition;
+  readonly code: string;
+  readonly place: string;
+}
+
+/** Every pack of the device with what a list shows of it, by tag. */
+export function usePackLines(): readonly PackLine[] {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const places = useAppSelector((s) => s.logbook.places);
+  const policy = useAppSelector((s) => s.logbook.policy);
+  return useMemo(
+    () =>
+      Object.values(packs)
+        .map((facts): PackLine => {
+          const j = conditionOf(facts, policy);
+          return {
+            facts,
+            condition: j.condition,
+            code: j.label.all.typeCode ?? '',
+            place: facts.place ? (places[facts.place]?.name ?? '') : '',
+          };
+        })
+        .sort((a, b) => a.facts.tag.localeCompare(b.facts.tag, 'en', { numeric: true })),
+    [packs, places, policy],
+  );
+}
+
+/** What is due, most overdue first. */
+export function useDues(): readonly Due[] {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const jobs = useAppSelector((s) => s.logbook.jobs);
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const zone = useAppSelector((s) => s.session.session?.workshop.zone ?? 'UTC');
+  return useMemo(() => {
+    const day = (iso: string) => localDay(zone, new Date(iso));
+    const dues = [
+      ...Object.values(packs).flatMap((f) => duesOf(f, conditionOf(f, policy), day)),
+      ...Object.values(jobs).flatMap((j) => j.dues.map((d): Due => ({ ...d, subject: `job:${j.id}`, derived: false }))),
+    ];
+    return dues.sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1));
+  }, [packs, jobs, policy, zone]);
+}

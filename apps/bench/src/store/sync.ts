@@ -1,0 +1,158 @@
+import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
+import { findingOf, type LoggedEntry } from '@gavrel/core';
+import { api, Away, Refused } from '../log/api';
+import { cursor, entryById, keepPulled, outbox, settle, type Settled } from '../log/store';
+import { wire } from '../log/write';
+import type { Store } from './index';
+import { serverAway } from './logbook';
+import { foldAll, foldTouched } from './refold';
+import { signedOut } from './session';
+
+const BATCH = 500;
+const POLL_MS = 10_000;
+const MAX_BACKOFF_MS = 30_000;
+
+/** Findings that go out at once: nobody may wait six seconds for smoke. */
+export function isUrgent(e: LoggedEntry): boolean {
+  if (e.kind !== 'finding-recorded') return false;
+  const cls = findingOf(e.body.code)?.class;
+  return cls === 'reacting' || cls === 'unstable';
+}
+
+/**
+ * Keeps the device and the server in step: sends what waits, in order, under its author's session and from one tab only; pulls what
+ * others wrote when news comes, and every ten seconds in any case.
+ */
+export class Sync {
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private poll: ReturnType<typeof setInterval> | null = null;
+  private news: EventSource | null = null;
+  private failures = 0;
+  private busy = false;
+  private again = false;
+  private readonly tabs = new BroadcastChannel('gavrel');
+
+  constructor(private readonly store: Store) {
+    this.tabs.onmessage = () => void foldAll(this.store);
+  }
+
+  start(): void {
+    this.stop();
+    this.poll = setInterval(() => this.soon(), POLL_MS);
+    this.news = new EventSource('/api/news');
+    this.news.onmessage = () => this.soon();
+    this.soon();
+  }
+
+  stop(): void {
+    if (this.timer !== null) clearTimeout(this.timer);
+    if (this.poll !== null) clearInterval(this.poll);
+    this.news?.close();
+    this.timer = this.poll = this.news = null;
+  }
+
+  /** Asks for a round as soon as possible, or after a wait. */
+  soon(ms = 0): void {
+    if (this.timer !== null) clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.round(), ms);
+  }
+
+  /** Tells the other tabs of this device that the log grew. */
+  tellTabs(): void {
+    this.tabs.postMessage('changed');
+  }
+
+  private async round(): Promise<void> {
+    if (this.busy) {
+      this.again = true;
+      return;
+    }
+    this.busy = true;
+    try {
+      await this.locked(async () => {
+        await this.send();
+        await this.pull();
+      });
+      this.failures = 0;
+      this.store.dispatch(serverAway(false));
+    } catch (e) {
+      this.failed(e);
+    } finally {
+      this.busy = false;
+      const next = await this.nextWait();
+      if (this.again) {
+        this.again = false;
+        this.soon();
+      } else if (next !== null) this.soon(Math.max(next, this.backoff()));
+    }
+  }
+
+  private locked(work: () => Promise<void>): Promise<void> {
+    return navigator.locks ? navigator.locks.request('gavrel-sync', work) : work();
+  }
+
+  private backoff(): number {
+    return this.failures === 0 ? 0 : Math.min(MAX_BACKOFF_MS, 500 * 2 ** this.failures);
+  }
+
+  private failed(e: unknown): void {
+    this.failures += 1;
+    if (e instanceof Refused && e.problem.status === 401) {
+      this.stop();
+      this.store.dispatch(signedOut({ expired: true }));
+    } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway(true));
+    else throw e;
+  }
+
+  /** Milliseconds until the next waiting entry may go; null when none waits. */
+  private async nextWait(): Promise<number | null> {
+    const open = (await outbox()).filter((i) => !i.problem);
+    return open.length === 0 ? null : Math.max(0, Math.min(...open.map((i) => i.sendAfter)) - Date.now());
+  }
+
+  /** What may go now: everything whose Undo has run out, in order, and what is urgent before its turn. */
+  private async ripe(): Promise<LoggedEntry[]> {
+    const me = this.store.getState().session.session?.person.id;
+    const items = (await outbox()).filter((i) => i.by === me && !i.problem).sort((a, b) => (a.id < b.id ? -1 : 1));
+    const entries = await Promise.all(items.map((i) => entryById(i.id)));
+    const out: LoggedEntry[] = [];
+    let held = false;
+    items.forEach((item, i) => {
+      const e = entries[i];
+      if (!e) return;
+      held ||= item.sendAfter > Date.now() && !isUrgent(e);
+      if (!held || isUrgent(e)) out.push(e);
+    });
+    return out.slice(0, BATCH);
+  }
+
+  private async send(): Promise<void> {
+    for (let ripe = await this.ripe(); ripe.length > 0; ripe = await this.ripe()) {
+      const { results } = await api<AppendResponse>('POST', '/entries', {
+        deviceTime: new Date().toISOString(),
+        entries: ripe.map(wire),
+      });
+      const accepted: Settled[] = results.flatMap((r) =>
+        r.status === 'refused' ? [] : [{ id: r.id, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt }],
+      );
+      const refused = results.flatMap((r) => (r.status === 'refused' ? [{ id: r.id, problem: r.problem }] : []));
+      await settle(accepted, refused);
+      await foldTouched(this.store, ripe);
+      this.tellTabs();
+    }
+  }
+
+  private async pull(): Promise<void> {
+    for (;;) {
+      const after = await cursor();
+      const { entries, last } = await api<EntriesResponse>('GET', `/entries?after=${after}&limit=2000`);
+      if (entries.length === 0) return;
+      const reached = entries[entries.length - 1]!.seq!;
+      await keepPulled(entries, reached);
+      if (entries.length > 200) await foldAll(this.store);
+      else await foldTouched(this.store, entries);
+      this.tellTabs();
+      if (reached >= last) return;
+    }
+  }
+}

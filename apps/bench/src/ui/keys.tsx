@@ -1,0 +1,108 @@
+import { type ReactNode, useState } from 'react';
+import { Pressable, type StyleProp, View, type ViewStyle } from 'react-native';
+import { SPACE, TARGET, useTokens } from '../theme';
+import { Words } from './words';
+
+interface KeyProps {
+  readonly label: string;
+  readonly onPress: () => void;
+  readonly children?: ReactNode;
+  /** `next` is the one accent on a screen: the next action. */
+  readonly tone?: 'plain' | 'next' | 'quiet' | 'critical';
+  readonly selected?: boolean;
+  readonly disabled?: boolean;
+  readonly height?: number;
+  readonly style?: StyleProp<ViewStyle>;
+  readonly size?: number;
+  readonly testID?: string;
+  readonly role?: 'button' | 'radio' | 'checkbox' | 'switch';
+  readonly hint?: string;
+}
+
+/** A square key, as on an instrument. State shows by fill and frame, never by colour alone. */
+export function Key({
+  label,
+  onPress,
+  children,
+  tone = 'plain',
+  selected,
+  disabled,
+  height = TARGET,
+  style,
+  size = 16,
+  testID,
+  role = 'button',
+  hint,
+}: KeyProps) {
+  const t = useTokens();
+  const [focus, setFocus] = useState(false);
+  const filled = tone === 'next' || tone === 'critical' || selected;
+  const ground =
+    tone === 'next' ? t.accent : tone === 'critical' ? t.critical : selected ? t.ink : tone === 'quiet' ? 'transparent' : t.card;
+  const ink = tone === 'next' ? t.onAccent : tone === 'critical' ? t.onCritical : selected ? t.ground : t.ink;
+  const state =
+    role === 'button' ? (selected === undefined ? {} : { 'aria-pressed': selected }) : { 'aria-checked': selected ?? false };
+  return (
+    <Pressable
+      role={role}
+      aria-label={hint ? `${label}, ${hint}` : label}
+      {...state}
+      aria-disabled={disabled}
+      disabled={disabled}
+      onPress={onPress}
+      onFocus={() => setFocus(true)}
+      onBlur={() => setFocus(false)}
+      testID={testID}
+      style={({ pressed }) => [
+        {
+          minHeight: height,
+          minWidth: TARGET,
+          paddingHorizontal: SPACE,
+          paddingVertical: 6,
+          alignItems: 'center',
+          justifyContent: 'center',
+          borderWidth: filled ? 0 : tone === 'quiet' ? 0 : 1,
+          borderColor: t.line,
+          backgroundColor: pressed && !filled ? t.wash : ground,
+          opacity: disabled ? 0.45 : 1,
+          outlineStyle: 'solid',
+          outlineWidth: focus ? 3 : 0,
+          outlineColor: t.accent,
+          outlineOffset: 2,
+        },
+        style,
+      ]}
+    >
+      {children ?? (
+        <Words bold={filled} size={size} color={ink} style={{ textAlign: 'center' }}>
+          {label}
+        </Words>
+      )}
+    </Pressable>
+  );
+}
+
+/** A row of keys of which one is chosen. */
+export function Choice<T extends string>({
+  label,
+  options,
+  value,
+  onChange,
+  words,
+  height,
+}: {
+  label: string;
+  options: readonly T[];
+  value: T | null;
+  onChange: (v: T) => void;
+  words?: Readonly<Partial<Record<T, string>>>;
+  height?: number;
+}) {
+  return (
+    <View role="radiogroup" aria-label={label} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
+      {options.map((o) => (
+        <Key key={o} label={words?.[o] ?? o} role="radio" selected={o === value} onPress={() => onChange(o)} height={height} />
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,73 @@
+import { type ReactNode, useEffect } from 'react';
+import { Modal, Pressable, ScrollView, View } from 'react-native';
+import { SPACE, useTokens, useWide } from '../theme';
+import { Key } from './keys';
+import { Heading } from './words';
+
+/** A sheet that comes up from below; on a wide screen it stands at the right edge. Escape and the ground close it. */
+export function Sheet({
+  title,
+  onClose,
+  children,
+  footer,
+}: {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+  footer?: ReactNode;
+}) {
+  const t = useTokens();
+  const wide = useWide();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') onClose();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [onClose]);
+  return (
+    <Modal transparent visible onRequestClose={onClose} animationType="none">
+      <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>
+        <Pressable
+          aria-hidden
+          tabIndex={-1}
+          onPress={onClose}
+          style={{ position: 'absolute', inset: 0, backgroundColor: 'rgba(12,12,9,0.55)' }}
+        />
+        <View
+          style={{
+            backgroundColor: t.ground,
+            borderTopWidth: 3,
+            borderTopColor: t.ink,
+            maxHeight: wide ? '100%' : '94%',
+            width: wide ? 460 : '100%',
+            height: wide ? '100%' : undefined,
+          }}
+        >
+          <View
+            style={{
+              flexDirection: 'row',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+              paddingLeft: SPACE,
+              paddingRight: 4,
+              minHeight: 52,
+            }}
+          >
+            <Heading style={{ flex: 1 }}>{title}</Heading>
+            <Key label="Close" tone="quiet" onPress={onClose} testID="close-sheet" />
+          </View>
+          <ScrollView
+            style={{ flexShrink: 1 }}
+            contentContainerStyle={{ padding: SPACE, paddingTop: 0, gap: SPACE }}
+            keyboardShouldPersistTaps="handled"
+            tabIndex={0}
+          >
+            {children}
+          </ScrollView>
+          {footer ? <View style={{ padding: SPACE }}>{footer}</View> : null}
+        </View>
+      </View>
+    </Modal>
+  );
+}

@@ -1,0 +1,64 @@
+import type { ReactNode } from 'react';
+import type { StyleProp, TextStyle } from 'react-native';
+import { Text } from 'react-native-paper';
+import { FIGURES, FIGURES_BOLD, useTokens, WORDS, WORDS_BOLD } from '../theme';
+
+interface Props {
+  readonly children: ReactNode;
+  readonly size?: number;
+  readonly bold?: boolean;
+  readonly soft?: boolean;
+  readonly color?: string;
+  readonly style?: StyleProp<TextStyle>;
+  readonly lines?: number;
+  readonly testID?: string;
+  readonly id?: string;
+  /** Read out when it changes. */
+  readonly live?: boolean;
+}
+
+function Base({ children, size = 16, soft, color, style, lines, live, testID, id, family }: Props & { family: string }) {
+  const t = useTokens();
+  const look = {
+    fontFamily: family,
+    fontSize: size,
+    lineHeight: Math.round(size * 1.35),
+    color: color ?? (soft ? t.soft : t.ink),
+  };
+  return (
+    <Text style={[look, style]} numberOfLines={lines} testID={testID} nativeID={id} aria-live={live ? 'polite' : undefined}>
+      {children}
+    </Text>
+  );
+}
+
+/** Running words. */
+export const Words = (p: Props) => <Base {...p} family={p.bold ? WORDS_BOLD : WORDS} />;
+/** Figures and codes: monospaced, slashed zero. */
+export const Figures = (p: Props) => <Base {...p} family={p.bold ? FIGURES_BOLD : FIGURES} />;
+
+/** A heading of a card or screen. */
+export function Heading({
+  children,
+  level = 2,
+  size = 19,
+  style,
+  color,
+}: {
+  children: ReactNode;
+  level?: 1 | 2 | 3;
+  size?: number;
+  style?: StyleProp<TextStyle>;
+  color?: string;
+}) {
+  const t = useTokens();
+  return (
+    <Text
+      role="heading"
+      aria-level={level}
+      style={[{ fontFamily: WORDS_BOLD, fontSize: size, lineHeight: Math.round(size * 1.3), color: color ?? t.ink }, style]}
+    >
+      {children}
+    </Text>
+  );
+}

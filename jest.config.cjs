@@ -17,14 +17,15 @@ module.exports = {
   projects: [
     { ...node, displayName: 'unit', testMatch: ['<rootDir>/packages/**/*.test.ts', '<rootDir>/tools/**/*.test.ts'] },
     { ...node, displayName: 'outside', testMatch: ['<rootDir>/tests/outside/**/*.test.ts'] },
+    { ...node, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
     { ...node, displayName: 'server', testMatch: ['<rootDir>/tests/server/**/*.test.ts'] },
     {
       displayName: 'bench',
-      preset: 'jest-expo',
+      preset: 'jest-expo/web',
       rootDir: 'apps/bench',
       testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
       transformIgnorePatterns: [
-        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|react-native-paper|react-redux|@reduxjs/toolkit|immer|redux|reselect|redux-thunk|uuid|canonicalize|idb|@gavrel)/)',
+        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|react-native-paper|react-redux|@reduxjs/toolkit|immer|redux|reselect|redux-thunk|uuid|canonicalize|idb|@gavrel|standard-navigation))',
       ],
     },
   ],

@@ -1,5 +1,222 @@
-import { Trouble } from './common';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Person } from '@gavrel/contract';
+import {
+  type Bodies,
+  DEFAULT_POLICY,
+  type Entry,
+  foldPack,
+  isHazard,
+  type Kind,
+  type LoggedEntry,
+  type PackFacts,
+  rule,
+  type Subject,
+  taggedId,
+} from '@gavrel/core';
+import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate } from '@gavrel/server';
+import { Writer } from '@gavrel/server/writer';
+import { HyperFormula } from 'hyperformula';
+import { v4, v7 } from 'uuid';
+import { seeded } from './common';
+import { makeDatabase, startCluster, stopCluster } from './postgres';
 
-export const main = async (_say: (line: string) => void): Promise<void> => {
-  throw new Trouble('comes with the next change');
-};
+const WORKSHOP = '55555555-5555-4555-8555-555555555555';
+const PACKS = 10_000;
+
+const make = <K extends Kind>(kind: K, subjects: readonly Subject[], body: Bodies[K], by: string): Entry =>
+  ({
+    id: v7(),
+    v: 1,
+    workshop: WORKSHOP,
+    subjects,
+    kind,
+    at: new Date().toISOString(),
+    tz: 'UTC',
+    by,
+    device: 'bench',
+    hazard: isHazard(kind),
+    body,
+  }) as unknown as Entry;
+
+/** Ten thousand packs with label, looks, gauge and thickness, as facts. */
+function population(): PackFacts[] {
+  const random = seeded(11);
+  const by = v4();
+  return Array.from({ length: PACKS }, (_, i) => {
+    const id = taggedId(WORKSHOP, 'pack', `B-${i}`);
+    const s: Subject = `pack:${id}`;
+    const mAh = 3500 + Math.floor(random() * 3000);
+    const left = Math.floor(mAh * (0.1 + random() * 0.5));
+    const cell = 3.6 + random() * 0.4;
+    const entries = [
+      make('pack-added', [s], { tag: `B-${i}`, use: 'removed' }, by),
+      make(
+        'label-read',
+        [s],
+        {
+          chemistry: 'li-ion',
+          nominalVoltage: { digits: '11.4', unit: 'V' },
+          ratedCapacity: { digits: String(mAh), unit: 'mAh' },
+          ratedEnergy: { digits: ((11.4 * mAh) / 1000).toFixed(1), unit: 'Wh' },
+          limitedChargeVoltage: { digits: '13.05', unit: 'V' },
+          energyMarked: true,
+          madeOn: '2021',
+        },
+        by,
+      ),
+      make('looked', [s], { groups: ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] }, by),
+      make(
+        'gauge-read',
+        [s],
+        {
+          designCapacity: { digits: String(mAh), unit: 'mAh' },
+          fullChargeCapacity: { digits: String(Math.floor(mAh * 0.9)), unit: 'mAh' },
+          remainingCapacity: { digits: String(left), unit: 'mAh' },
+          cellVoltages: [0, 0.002, 0.004].map((d) => ({ digits: (cell + d).toFixed(3), unit: 'V' as const })),
+        },
+        by,
+      ),
+      make('reading-taken', [s], { quantity: 'new-thickness', figure: { digits: '5.00', unit: 'mm' }, source: 'data-sheet' }, by),
+      make(
+        'reading-taken',
+        [s],
+        { quantity: 'thickness', point: 'centre', figure: { digits: (4.95 + random() * 0.5).toFixed(2), unit: 'mm' } },
+        by,
+      ),
+      make('evidence-stated', [s], { typeTested: 'yes' }, by),
+    ].map((e, k): LoggedEntry => ({ ...e, seq: k + 1, recordedAt: e.at, effectiveAt: e.at }) as LoggedEntry);
+    return foldPack(id, entries)!;
+  });
+}
+
+/** What a spreadsheet can compute of the same: energies, small or not, charge, growth with its whisker, and four words. */
+function spreadsheet(all: readonly PackFacts[]): number {
+  const rows = all.map((f) => {
+    const l = f.labels[0]!.body;
+    const g = f.gauges[0]!.body;
+    const t = f.readings[1]!.body.figure.digits;
+    return [
+      Number(l.nominalVoltage!.digits),
+      Number(l.ratedCapacity!.digits),
+      Number(l.ratedEnergy!.digits),
+      Number(g.remainingCapacity!.digits),
+      Number(g.fullChargeCapacity!.digits),
+      Number(t),
+    ];
+  });
+  const start = performance.now();
+  const sheet = rows.map((r, i) => {
+    const n = i + 1;
+    return [
+      ...r,
+      `=(A${n}-0.05)*(B${n}-0.5)/1000`,
+      `=(A${n}+0.05)*(B${n}+0.5)/1000`,
+      `=AND(G${n}<=C${n}+0.05,H${n}>=C${n}-0.05)`,
+      `=IF(MAX(C${n},A${n}*B${n}/1000)<=100,"small","over")`,
+      `=(100*D${n}/E${n}+5)*E${n}/B${n}`,
+      `=100*(F${n}-5)/5`,
+      `=200*SQRT((SQRT(0.003^2+0.02^2)/5)^2+(0.0289*F${n}/25)^2)`,
+      `=IF(L${n}-M${n}>5,"damaged",IF(L${n}+M${n}<=5,"sound","unproven"))`,
+      `=IF(N${n}="damaged","as damaged",IF(N${n}="sound",IF(J${n}="small","SP188","P903"),"hold"))`,
+      `=IF(N${n}="damaged","no",IF(N${n}="sound",IF(K${n}<=30,"PI965-IB","A331"),"hold"))`,
+    ];
+  });
+  const hf = HyperFormula.buildFromArray(sheet, { licenseKey: 'gpl-v3' });
+  const last = hf.getCellValue({ sheet: 0, row: rows.length - 1, col: 15 });
+  if (typeof last !== 'string') throw new Error('the spreadsheet did not compute');
+  hf.destroy();
+  return performance.now() - start;
+}
+
+async function rulings(say: (line: string) => void): Promise<void> {
+  const all = population();
+  const now = new Date();
+  const on = now.toISOString().slice(0, 10);
+  for (const f of all.slice(0, 500)) rule(f, DEFAULT_POLICY, now, on);
+  const start = performance.now();
+  const seen = new Map<string, number>();
+  for (const f of all) {
+    const { condition } = rule(f, DEFAULT_POLICY, now, on).judgement;
+    seen.set(condition, (seen.get(condition) ?? 0) + 1);
+  }
+  const ours = performance.now() - start;
+  const theirs = spreadsheet(all);
+  say(
+    `rulings: ${PACKS} packs x 12 routes with reasons in ${(ours / 1000).toFixed(2)} s, ${Math.round(PACKS / (ours / 1000))} rulings/s on one core (${[...seen].map(([c, n]) => `${n} ${c}`).join(', ')})`,
+  );
+  say(`         spreadsheet engine, 10 formulas a pack, 2 routes, no reasons: ${(theirs / 1000).toFixed(2)} s`);
+  say(
+    `         ratio ours / spreadsheet for all: ${(ours / theirs).toFixed(2)}; per route: ${(ours / 12 / (theirs / 2)).toFixed(2)}`,
+  );
+}
+
+const percentile = (sorted: readonly number[], p: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * p))]!;
+
+/** Runs a job 100 times a second for some seconds, without waiting for one before the next; returns sorted times in ms. */
+async function atRate(seconds: number, work: (i: number) => Promise<unknown>): Promise<number[]> {
+  const times: number[] = [];
+  const all: Promise<void>[] = [];
+  const start = performance.now();
+  for (let i = 0; i < seconds * 100; i++) {
+    const due = start + i * 10;
+    const wait = due - performance.now();
+    if (wait > 0) await new Promise((r) => setTimeout(r, wait));
+    const t = performance.now();
+    all.push(work(i).then(() => void times.push(performance.now() - t)));
+  }
+  await Promise.all(all);
+  return times.sort((a, b) => a - b);
+}
+
+async function appends(urls: DatabaseUrls, say: (line: string) => void): Promise<void> {
+  const person: Person = { id: v4(), name: 'Bench', role: 'technician', competent: false };
+  const owner = connect(urls.owner, 4);
+  await migrate(owner);
+  await owner('workshops').insert({ id: WORKSHOP, name: 'Bench', zone: 'UTC' });
+  await inWorkshop(owner, WORKSHOP, (trx) => addPerson(trx, WORKSHOP, { ...person, passphrase: 'only measured' }));
+  await owner.raw('create table bare (seq bigserial primary key, entry jsonb not null)');
+  const db = connect(urls.app, 4);
+  const writer = new Writer(db, { workshop: WORKSHOP, zone: 'UTC' });
+  const packs = Array.from({ length: 200 }, (_, i) => taggedId(WORKSHOP, 'pack', `A-${i}`));
+  const random = seeded(5);
+  const entry = (i: number): Entry => {
+    const s: Subject = `pack:${packs[i % packs.length]!}`;
+    return i < packs.length
+      ? make('pack-added', [s], { tag: `A-${i}`, use: 'spare' }, person.id)
+      : make(
+          'reading-taken',
+          [s],
+          { quantity: 'pack-voltage', figure: { digits: (11 + random()).toFixed(2), unit: 'V' }, restMinutes: 200 },
+          person.id,
+        );
+  };
+  const append = (e: Entry) => writer.append({ person, clockOffset: 0, entries: [e] });
+  const bare = (e: Entry) => owner('bare').insert({ entry: JSON.stringify(e) });
+  for (let i = 0; i < 400; i++) await append(entry(i));
+  for (let i = 0; i < 100; i++) await bare(entry(i));
+  const ours = await atRate(10, (i) => append(entry(400 + i)));
+  const plain = await atRate(10, (i) => bare(entry(400 + i)));
+  const line = (p: number) => {
+    const [a, b] = [percentile(ours, p), percentile(plain, p)];
+    return `p${p * 100} ${a.toFixed(1)} ms against ${b.toFixed(1)} ms, ratio ${(a / b).toFixed(2)}`;
+  };
+  say(`append:  100 entries a second for 10 s, checked, numbered, projected, against bare inserts: ${line(0.5)}; ${line(0.99)}`);
+  await db.destroy();
+  await owner.destroy();
+}
+
+/** Everything as a ratio to something in the same run. */
+export async function main(say: (line: string) => void): Promise<void> {
+  await rulings(say);
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'));
+  try {
+    await appends(makeDatabase(cluster, 'gavrel_bench'), say);
+  } finally {
+    stopCluster(cluster, 'immediate');
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

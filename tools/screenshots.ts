@@ -1,5 +1,95 @@
-import { Trouble } from './common';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { openBrowser, PHONE, see, tap, type, WIDE } from './browser';
+import { ROOT, Trouble } from './common';
+import { readState, serverAlive } from './state';
 
-export const main = async (_say: (line: string) => void): Promise<void> => {
-  throw new Trouble('comes with the next change');
-};
+interface Shot {
+  readonly file: string;
+  readonly size: typeof PHONE | typeof WIDE;
+  readonly scheme: 'light' | 'dark';
+  readonly go: (page: Page) => Promise<void>;
+}
+
+const settle = () => new Promise((r) => setTimeout(r, 500));
+
+async function openPack(page: Page, tag: string): Promise<void> {
+  await tap(page, 'tab-packs');
+  await type(page, 'search', tag);
+  await tap(page, `pack-${tag}`);
+  await see(page, 'card-history');
+}
+
+const scrollTo = (page: Page, id: string) => page.$eval(`[data-testid="${id}"]`, (e) => e.scrollIntoView({ block: 'start' }));
+
+const SHOTS: readonly Shot[] = [
+  { file: 'bench-phone', size: PHONE, scheme: 'light', go: async () => undefined },
+  { file: 'slip-phone', size: PHONE, scheme: 'light', go: (p) => openPack(p, 'TH-138') },
+  {
+    file: 'keypad-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: async (p) => {
+      await openPack(p, 'TH-138');
+      await tap(p, 'point-centre');
+      for (const k of ['5', ',', '4', '1']) await tap(p, `key-${k}`);
+    },
+  },
+  {
+    file: 'swelling-phone-dark',
+    size: PHONE,
+    scheme: 'dark',
+    go: async (p) => {
+      await openPack(p, 'TH-155');
+      await scrollTo(p, 'card-swelling');
+    },
+  },
+  {
+    file: 'travel-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: async (p) => {
+      await openPack(p, 'TH-142');
+      await scrollTo(p, 'card-routes');
+    },
+  },
+  { file: 'job-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'job-N-241') },
+  { file: 'packs-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'tab-packs') },
+  { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },
+  { file: 'slip-wide', size: WIDE, scheme: 'light', go: (p) => openPack(p, 'TH-129') },
+  { file: 'slip-wide-dark', size: WIDE, scheme: 'dark', go: (p) => openPack(p, 'TH-155') },
+  { file: 'bench-wide', size: WIDE, scheme: 'light', go: async () => undefined },
+];
+
+/** Takes the pictures of docs/screenshots from the running demo world, the critical take-over first. */
+export async function main(say: (line: string) => void): Promise<void> {
+  const { pid, port, mode } = readState();
+  if (mode !== 'demo' || !serverAlive(pid)) throw new Trouble('start the demo world first: ./gavrel start --demo');
+  const folder = join(ROOT, 'docs/screenshots');
+  mkdirSync(folder, { recursive: true });
+  const { browser, close } = await openBrowser();
+  try {
+    for (const [i, shot] of SHOTS.entries()) {
+      const context = await browser.createBrowserContext();
+      const page = await context.newPage();
+      await page.setViewport({ ...shot.size, deviceScaleFactor: 1 });
+      await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: shot.scheme }]);
+      await page.goto(`http://127.0.0.1:${port}`);
+      await tap(page, 'demo-technician-Wren');
+      await see(page, 'critical');
+      await settle();
+      if (i === 0) await page.screenshot({ path: join(folder, 'critical-phone.png') });
+      await tap(page, 'critical-read');
+      await see(page, 'start-job');
+      await shot.go(page);
+      await settle();
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+      await page.screenshot({ path: join(folder, `${shot.file}.png`) as `${string}.png` });
+      await context.close();
+    }
+  } finally {
+    await close();
+  }
+  say(`${SHOTS.length + 1} pictures in docs/screenshots`);
+}

@@ -110,6 +110,17 @@ export const rememberSession = async (s: SessionResponse | null): Promise<void> 
 export const rememberedSession = async (): Promise<SessionResponse | null> =>
   ((await (await db()).get('meta', 'session')) as SessionResponse | undefined) ?? null;
 
+/** Small things this device remembers of its screen: theme, and which critical packs its people have read. */
+export interface ScreenMemory {
+  readonly theme: 'auto' | 'light' | 'dark';
+  readonly readCritical: readonly string[];
+}
+export const rememberScreen = async (m: ScreenMemory): Promise<void> => {
+  await (await db()).put('meta', m, 'screen');
+};
+export const rememberedScreen = async (): Promise<ScreenMemory | undefined> =>
+  (await (await db()).get('meta', 'screen')) as ScreenMemory | undefined;
+
 /** A name for this device, made once. */
 export async function deviceName(): Promise<string> {
   const d = await db();

@@ -1,13 +1,24 @@
 import type { About, SessionResponse } from '@gavrel/contract';
 import type { LoggedEntry } from '@gavrel/core';
 import { api, Away, Refused } from '../log/api';
-import { deviceName, dropUnsent, entriesOf, keepNew, outbox, rememberedSession, rememberSession, startOver } from '../log/store';
+import {
+  deviceName,
+  dropUnsent,
+  entriesOf,
+  keepNew,
+  outbox,
+  rememberedScreen,
+  rememberedSession,
+  rememberScreen,
+  rememberSession,
+  startOver,
+} from '../log/store';
 import { type Draft, makeEntry } from '../log/write';
 import type { Store } from './index';
 import { foldAll, foldTouched } from './refold';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { undoOffered } from './view';
+import { screenRemembered, undoOffered } from './view';
 
 /** How long an entry waits behind its Undo bar. */
 export const UNDO_MS = 6000;
@@ -23,6 +34,7 @@ export class Actions {
   /** Opens the device's copy first, then asks the server who is signed in. */
   async open(): Promise<void> {
     this.store.dispatch(deviceNamed(await deviceName()));
+    await this.rememberTheScreen();
     await foldAll(this.store);
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
@@ -37,6 +49,19 @@ export class Actions {
       else if (e instanceof Refused || e instanceof Away) this.store.dispatch(signedOut({ expired: false }));
       else throw e;
     }
+  }
+
+  /** Theme and read take-overs outlive a reload. */
+  private async rememberTheScreen(): Promise<void> {
+    const known = await rememberedScreen();
+    if (known) this.store.dispatch(screenRemembered(known));
+    let last = this.store.getState().view;
+    this.store.subscribe(() => {
+      const { view } = this.store.getState();
+      if (view.theme === last.theme && view.readCritical === last.readCritical) return;
+      last = view;
+      void rememberScreen({ theme: view.theme, readCritical: view.readCritical });
+    });
   }
 
   /** Another workshop answers at this address: what belongs to the old one is of no use here, unless something waits. */

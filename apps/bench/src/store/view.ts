@@ -19,6 +19,7 @@ const slice = createSlice({
   name: 'view',
   initialState,
   reducers: {
+    screenRemembered: (s, a: PayloadAction<Pick<ViewState, 'theme' | 'readCritical'>>) => ({ ...s, ...a.payload }),
     themeChosen: (s, a: PayloadAction<ViewState['theme']>) => ({ ...s, theme: a.payload }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     criticalRead: (s, a: PayloadAction<readonly string[]>) => ({
@@ -28,5 +29,5 @@ const slice = createSlice({
   },
 });
 
-export const { themeChosen, undoOffered, criticalRead } = slice.actions;
+export const { screenRemembered, themeChosen, undoOffered, criticalRead } = slice.actions;
 export const viewReducer = slice.reducer;

@@ -17,6 +17,8 @@ interface KeyProps {
   readonly testID?: string;
   readonly role?: 'button' | 'radio' | 'checkbox' | 'switch';
   readonly hint?: string;
+  /** The children are a sign, not words: the label names the key. */
+  readonly sign?: boolean;
 }
 
 /** A square key, as on an instrument. State shows by fill and frame, never by colour alone. */
@@ -33,6 +35,7 @@ export function Key({
   testID,
   role = 'button',
   hint,
+  sign,
 }: KeyProps) {
   const t = useTokens();
   const [focus, setFocus] = useState(false);
@@ -45,7 +48,8 @@ export function Key({
   return (
     <Pressable
       role={role}
-      aria-label={hint ? `${label}, ${hint}` : label}
+      // What stands on a key is its name; a label is needed only where a sign or nothing stands on it.
+      aria-label={children && !sign ? undefined : hint ? `${label}, ${hint}` : label}
       {...state}
       aria-disabled={disabled}
       disabled={disabled}

@@ -18,15 +18,13 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
   const digits = (v: number) => v.toFixed(l.decimals);
   const verdict = l.verdict === 'pass' ? 'inside' : l.verdict === 'fail' ? 'beyond' : 'too close to tell';
   const said = `${l.label}: ${digits(l.value)} ${l.unit}, plus or minus ${digits(l.u)}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
-  const beyond = (
-    <Words size={14} bold>
-      {l.beyond}
-    </Words>
-  );
-  const inside = (
-    <Words size={14} soft>
-      ok
-    </Words>
+  const sides = l.side === 'max' ? ['ok', l.beyond] : [l.beyond, 'ok'];
+  const side = (i: 0 | 1) => (
+    <View style={{ flex: 1 }}>
+      <Words size={14} bold={sides[i] === l.beyond} soft={sides[i] === 'ok'} style={{ textAlign: i === 0 ? 'left' : 'right' }}>
+        {sides[i]}
+      </Words>
+    </View>
   );
   return (
     <View role="img" aria-label={said} style={{ gap: 2, width: '100%', maxWidth: 520 }}>
@@ -43,12 +41,12 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
         <Line x1={x(l.value - l.u)} x2={x(l.value + l.u)} y1={22} y2={22} stroke={t.accent} strokeWidth={5} />
         <Path d={`M${x(l.value)} 16 l6 -12 h-12 Z`} fill={t.accent} />
       </Svg>
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 6 }}>
-        {l.side === 'max' ? inside : beyond}
+      <View style={{ flexDirection: 'row', gap: 6 }}>
+        {side(0)}
         <Figures size={14} soft>
-          {digits(l.limit)} {l.unit}
+          {`${digits(l.limit)} ${l.unit}`}
         </Figures>
-        {l.side === 'max' ? beyond : inside}
+        {side(1)}
       </View>
     </View>
   );

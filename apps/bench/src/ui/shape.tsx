@@ -1,9 +1,20 @@
 import type { Condition } from '@gavrel/core';
+import { View } from 'react-native';
 import Svg, { Circle, Path, Rect } from 'react-native-svg';
 import { useTokens } from '../theme';
 
 /** The five conditions, each with a shape and fill of its own, readable in grey at 16 px. */
-export function ConditionShape({ condition, size = 20, color }: { condition: Condition; size?: number; color?: string }) {
+export function ConditionShape({
+  condition,
+  size = 20,
+  color,
+  named,
+}: {
+  condition: Condition;
+  size?: number;
+  color?: string;
+  named?: boolean;
+}) {
   const t = useTokens();
   const c = color ?? (condition === 'critical' ? t.critical : t.ink);
   const stroke = { stroke: c, strokeWidth: 2.6, fill: 'none' };
@@ -25,8 +36,11 @@ export function ConditionShape({ condition, size = 20, color }: { condition: Con
     ),
   }[condition];
   return (
-    <Svg width={size} height={size} viewBox="0 0 24 24" aria-hidden>
-      {body}
-    </Svg>
+    // Read out only where the word does not stand beside it.
+    <View {...(named ? { role: 'img' as const, 'aria-label': condition } : { 'aria-hidden': true })}>
+      <Svg width={size} height={size} viewBox="0 0 24 24">
+        {body}
+      </Svg>
+    </View>
   );
 }

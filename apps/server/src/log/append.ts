@@ -1,11 +1,12 @@
 import type { EntryResult, Person, Problem } from '@gavrel/contract';
 import { bodySchema, checkEntry, explain } from '@gavrel/contract/schemas';
-import { canonical, type Entry, type Kind, type LoggedEntry, NEEDS_SECOND } from '@gavrel/core';
+import { canonical, type Entry, foldPolicy, type Kind, type LoggedEntry, NEEDS_SECOND, type Subject } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
-import { inWorkshop } from '../store/db';
-import { type Context, project } from './project';
-import { COLUMNS, type EntryRow, stored } from './read';
+import { ask, inWorkshop } from '../store/db';
+import { type Context, policySubject, project, refresh } from './project';
+import { COLUMNS, type EntryRow, logged, stored } from './read';
+import { writeEntries } from './write';
 
 /** One request to append, from one person's session. */
 export interface Batch {
@@ -106,6 +107,15 @@ async function load(
     .where('workshop_id', workshop)
     .whereIn('id', wanted)
     .select(...COLUMNS);
+  await keep(trx, workshop, rows, into);
+}
+
+async function keep(
+  trx: Knex.Transaction,
+  workshop: string,
+  rows: readonly EntryRow[],
+  into: Map<string, LoggedEntry>,
+): Promise<void> {
   for (const row of rows) into.set(row.entry.id, stored(row));
   await load(
     trx,
@@ -113,6 +123,44 @@ async function load(
     rows.flatMap((r) => r.entry.replaces ?? []),
     into,
   );
+}
+
+interface Before {
+  readonly last: number;
+  /** Entries that the new ones name, by id, with what those rest on. */
+  readonly known: Map<string, LoggedEntry>;
+  /** What the touched subjects and the policy hold already. */
+  readonly bySubject: Map<Subject, LoggedEntry[]>;
+}
+
+/** Locks the workshop's number and reads everything the new entries stand on, in one question. */
+async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Entry[]): Promise<Before> {
+  const ids = [...new Set(fresh.flatMap(namedIn))];
+  const subjects = [...new Set<Subject>([policySubject(workshop), ...fresh.flatMap((e) => e.subjects)])];
+  const rows = await ask<EntryRow & { last_seq: string; seq: string | null; subject: Subject | null }>(
+    trx,
+    'lock-workshop',
+    `with locked as (select last_seq from workshops where id = ?::uuid for update),
+     named as (select null::text as subject, seq, recorded_at, effective_at, entry from entries
+               where workshop_id = ?::uuid and id = any(?::uuid[])),
+     touched as (select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
+                 from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
+                 where s.workshop_id = ?::uuid and s.subject = any(?::text[]))
+     select locked.last_seq, found.* from locked
+     left join (select * from named union all select * from touched) found on true order by found.seq`,
+    [workshop, workshop, ids, workshop, subjects],
+  );
+  const found = rows.filter((r) => r.seq !== null);
+  const known = new Map<string, LoggedEntry>();
+  await keep(
+    trx,
+    workshop,
+    found.filter((r) => r.subject === null),
+    known,
+  );
+  const bySubject = new Map<Subject, LoggedEntry[]>(subjects.map((s) => [s, []]));
+  for (const r of found) if (r.subject !== null) bySubject.get(r.subject)!.push(logged(r));
+  return { last: Number(rows[0]!.last_seq), known, bySubject };
 }
 
 /**
@@ -126,11 +174,9 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
   if (good.length === 0) return checked.map((list) => list.map((c) => (c as { refused: EntryResult }).refused));
 
   return inWorkshop(db, ctx.workshop, async (trx) => {
-    const locked = await trx('workshops').where('id', ctx.workshop).select('last_seq').forUpdate().first<{ last_seq: string }>();
-    const known = new Map<string, LoggedEntry>();
-    await load(trx, ctx.workshop, [...new Set(good.flatMap(namedIn))], known);
+    const { last, known, bySubject } = await lock(trx, ctx.workshop, good);
+    let seq = last;
     const now = new Date();
-    let seq = Number(locked.last_seq);
     const fresh: LoggedEntry[] = [];
     const one = (c: Checked, batch: Batch): EntryResult => {
       if ('refused' in c) return c.refused;
@@ -161,29 +207,12 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
     };
     const results = checked.map((list, i) => list.map((c) => one(c, batches[i]!)));
     if (fresh.length > 0) {
-      await store(trx, ctx.workshop, fresh);
-      await trx('workshops').where('id', ctx.workshop).update({ last_seq: seq });
-      await project(trx, { ...ctx, now }, fresh);
-      await trx.raw('select pg_notify(?, ?)', ['gavrel_news', `${ctx.workshop}:${seq}`]);
+      for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
+      const full = { ...ctx, now };
+      await writeEntries(trx, ctx.workshop, fresh, seq, await project(trx, full, bySubject));
+      const policy = policySubject(ctx.workshop);
+      if (fresh.some((e) => e.subjects.includes(policy))) await refresh(trx, full, foldPolicy(bySubject.get(policy)!), true);
     }
     return results;
   });
-}
-
-/** Writes numbered entries and the subjects they are found by. */
-export async function store(trx: Knex.Transaction, workshop: string, fresh: readonly LoggedEntry[]): Promise<void> {
-  const rows = fresh.map(({ seq, recordedAt, effectiveAt, ...entry }) => ({
-    workshop_id: workshop,
-    seq,
-    id: entry.id,
-    kind: entry.kind,
-    by_person: entry.by,
-    recorded_at: recordedAt,
-    effective_at: effectiveAt,
-    entry: JSON.stringify(entry),
-  }));
-  await trx('entries').insert(rows);
-  await trx('entry_subjects').insert(
-    fresh.flatMap((e) => e.subjects.map((subject) => ({ workshop_id: workshop, subject, seq: e.seq }))),
-  );
 }

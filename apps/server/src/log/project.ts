@@ -1,5 +1,5 @@
 import {
-  canonical,
+  type Condition,
   condition,
   foldedCode,
   foldJob,
@@ -15,7 +15,8 @@ import {
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { localDay } from '../store/workshop';
-import { entriesOf, entriesOfPacks, ofType } from './read';
+import { entriesOf, ofType, withNotebooks } from './read';
+import { NO_ROWS, type Rows, writeRows } from './write';
 
 /** What projecting needs to know besides the log. */
 export interface Context {
@@ -24,78 +25,71 @@ export interface Context {
   readonly now: Date;
 }
 
+export type BySubject = ReadonlyMap<Subject, readonly LoggedEntry[]>;
+
 /** A row of the packs table. The facts follow from the log alone; the condition also from the day and the policy. */
 export function packRow(ctx: Context, facts: PackFacts, policy: PolicyFacts) {
-  const day = localDay(ctx.zone, ctx.now);
   const judged = condition(facts, policy, ctx.now);
   const label = judged.label.all;
   const code = label.typeCode ?? '';
   return {
     workshop_id: ctx.workshop,
     id: facts.id,
-    facts: canonical(facts),
+    facts,
     tag: facts.tag,
     code,
     folded: [facts.tag, code, label.spareNumber ?? '', label.serial ?? ''].map(foldedCode).join(' '),
-    condition: judged.condition,
-    ruled_on: day,
+    condition: judged.condition satisfies Condition,
+    ruled_on: localDay(ctx.zone, ctx.now),
     place: facts.place,
     notebook: facts.notebook,
   };
 }
 
+export const policySubject = (workshop: string): Subject => `policy:${workshop}`;
+
 export async function policyOf(trx: Knex.Transaction, workshop: string): Promise<PolicyFacts> {
-  const entries = await entriesOf(trx, workshop, [`policy:${workshop}`]);
-  return foldPolicy(entries.get(`policy:${workshop}`) ?? []);
+  const subject = policySubject(workshop);
+  return foldPolicy((await entriesOf(trx, workshop, [subject])).get(subject)!);
 }
 
-const upsert = async (trx: Knex.Transaction, table: string, rows: readonly object[]): Promise<void> => {
-  if (rows.length > 0) await trx(table).insert(rows).onConflict(['workshop_id', 'id']).merge();
-};
-
-const simple = (ctx: Context, rows: readonly ({ readonly id: string } | null)[]) =>
-  rows.flatMap((f) => (f === null ? [] : [{ workshop_id: ctx.workshop, id: f.id, facts: canonical(f) }]));
-
-/** Brings the tables up to date for everything the new entries touch, under the workshop's lock. */
-export async function project(trx: Knex.Transaction, ctx: Context, fresh: readonly LoggedEntry[]): Promise<void> {
-  const touched = new Set<Subject>(fresh.flatMap((e) => e.subjects));
-  const packs = new Set(ofType(touched, 'pack'));
-  const notebooks = ofType(touched, 'notebook');
-  if (notebooks.length > 0) {
-    const linked: { id: string }[] = await trx('packs')
-      .where('workshop_id', ctx.workshop)
-      .whereIn('notebook', notebooks)
-      .select('id');
-    for (const row of linked) packs.add(row.id);
-  }
-  const others = [...touched].filter((s) => subjectType(s) !== 'pack');
-  const policy = await policyOf(trx, ctx.workshop);
-  if (packs.size > 0) {
-    const byPack = await entriesOfPacks(trx, ctx.workshop, [...packs]);
-    const rows = [...byPack].flatMap(([id, entries]) => foldPack(id, entries) ?? []).map((f) => packRow(ctx, f, policy));
-    await upsert(trx, 'packs', rows);
-  }
-  if (others.length === 0) return;
-  const entries = await entriesOf(trx, ctx.workshop, others);
+/** Rows of everything but packs that the subjects fold to. */
+export function otherRows(workshop: string, entries: BySubject): Omit<Rows, 'packs'> {
   const of = (type: string, fold: (id: string, e: readonly LoggedEntry[]) => { readonly id: string } | null) =>
-    simple(
-      ctx,
-      ofType(others, type).map((id) => fold(id, entries.get(`${type}:${id}` as Subject) ?? [])),
-    );
-  await upsert(trx, 'notebooks', of('notebook', foldNotebook));
-  await upsert(trx, 'jobs', of('job', foldJob));
-  await upsert(trx, 'places', of('place', foldPlace));
-  if (ofType(others, 'policy').length > 0) await refresh(trx, ctx, policy, true);
+    ofType(entries.keys(), type).flatMap((id) => {
+      const facts = fold(id, entries.get(`${type}:${id}` as Subject)!);
+      return facts ? [{ workshop_id: workshop, id, facts }] : [];
+    });
+  return { notebooks: of('notebook', foldNotebook), jobs: of('job', foldJob), places: of('place', foldPlace) };
+}
+
+/** Entries of packs that hang on a touched notebook, when nothing else brought them. */
+async function linkedPacks(trx: Knex.Transaction, ctx: Context, entries: BySubject): Promise<BySubject> {
+  const notebooks = ofType(entries.keys(), 'notebook');
+  if (notebooks.length === 0) return new Map();
+  const linked: { id: string }[] = await trx('packs')
+    .where('workshop_id', ctx.workshop)
+    .whereIn('notebook', notebooks)
+    .select('id');
+  const missing = linked.map((r): Subject => `pack:${r.id}`).filter((s) => !entries.has(s));
+  return entriesOf(trx, ctx.workshop, missing);
+}
+
+/**
+ * The rows that new entries change.
+ * @param entries every entry, old and new, of each touched subject, and of the policy.
+ */
+export async function project(trx: Knex.Transaction, ctx: Context, entries: BySubject): Promise<Rows> {
+  const policy = foldPolicy(entries.get(policySubject(ctx.workshop)) ?? []);
+  const packs = new Map([...entries, ...(await linkedPacks(trx, ctx, entries))].filter(([s]) => subjectType(s) === 'pack'));
+  const reached = await withNotebooks(trx, ctx.workshop, packs, entries);
+  const rows = [...reached].flatMap(([id, list]) => foldPack(id, list) ?? []).map((f) => packRow(ctx, f, policy));
+  return { packs: rows, ...otherRows(ctx.workshop, entries) };
 }
 
 /** Recomputes conditions that were computed on another day, or all of them when the policy changed. */
 export async function refresh(trx: Knex.Transaction, ctx: Context, policy: PolicyFacts, all = false): Promise<void> {
-  const day = localDay(ctx.zone, ctx.now);
   const stale = trx('packs').where('workshop_id', ctx.workshop).select('facts');
-  const rows: { facts: PackFacts }[] = await (all ? stale : stale.whereNot('ruled_on', day));
-  await upsert(
-    trx,
-    'packs',
-    rows.map((r) => packRow(ctx, r.facts, policy)),
-  );
+  const rows: { facts: PackFacts }[] = await (all ? stale : stale.whereNot('ruled_on', localDay(ctx.zone, ctx.now)));
+  if (rows.length > 0) await writeRows(trx, { ...NO_ROWS, packs: rows.map((r) => packRow(ctx, r.facts, policy)) });
 }

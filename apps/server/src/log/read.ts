@@ -9,6 +9,7 @@ import {
   upcast,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
+import { ask } from '../store/db';
 
 export interface EntryRow {
   readonly seq: string;
@@ -39,39 +40,48 @@ export async function entriesOf(
 ): Promise<Map<Subject, LoggedEntry[]>> {
   const out = new Map<Subject, LoggedEntry[]>(subjects.map((s) => [s, []]));
   if (subjects.length === 0) return out;
-  const rows: (EntryRow & { subject: Subject })[] = await trx('entry_subjects as s')
-    .join('entries as e', (j) => j.on('e.workshop_id', 's.workshop_id').andOn('e.seq', 's.seq'))
-    .where('s.workshop_id', workshop)
-    .whereIn('s.subject', [...subjects])
-    .orderBy('s.seq')
-    .select('s.subject', 'e.seq', 'e.recorded_at', 'e.effective_at', 'e.entry');
+  const rows = await ask<EntryRow & { subject: Subject }>(
+    trx,
+    'entries-of',
+    `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
+     from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
+     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) order by s.seq`,
+    [workshop, subjects],
+  );
   for (const row of rows) out.get(row.subject)!.push(logged(row));
   return out;
 }
 
-/** Entries that concern each pack: its own, and the hazards written on its notebooks. */
-export async function entriesOfPacks(
+/**
+ * Adds to each pack's own entries the hazards written on its notebooks.
+ * @param here entries that are at hand already; other notebooks are read.
+ */
+export async function withNotebooks(
   trx: Knex.Transaction,
   workshop: string,
-  packs: readonly string[],
+  packs: ReadonlyMap<Subject, readonly LoggedEntry[]>,
+  here: ReadonlyMap<Subject, readonly LoggedEntry[]> = new Map(),
 ): Promise<Map<string, LoggedEntry[]>> {
-  const own = await entriesOf(
+  const notebooks = new Set([...packs.values()].flatMap(notebooksOf).map((n): Subject => `notebook:${n}`));
+  const read = await entriesOf(
     trx,
     workshop,
-    packs.map((p): Subject => `pack:${p}`),
-  );
-  const notebooks = new Set([...own.values()].flatMap(notebooksOf));
-  const onNotebooks = await entriesOf(
-    trx,
-    workshop,
-    [...notebooks].map((n): Subject => `notebook:${n}`),
+    [...notebooks].filter((n) => !here.has(n)),
   );
   const out = new Map<string, LoggedEntry[]>();
-  for (const [subject, list] of own) {
-    const reached = notebooksOf(list).flatMap((n) => (onNotebooks.get(`notebook:${n}`) ?? []).filter(reachesPacks));
+  for (const [subject, list] of packs) {
+    const reached = notebooksOf(list).flatMap((n) =>
+      (here.get(`notebook:${n}`) ?? read.get(`notebook:${n}`) ?? []).filter(reachesPacks),
+    );
     out.set(subjectId(subject), [...list, ...reached]);
   }
   return out;
+}
+
+/** Entries that concern one pack. */
+export async function entriesOfPack(trx: Knex.Transaction, workshop: string, id: string): Promise<LoggedEntry[]> {
+  const own = await entriesOf(trx, workshop, [`pack:${id}`]);
+  return (await withNotebooks(trx, workshop, own)).get(id)!;
 }
 
 /** Everything after a seq, in order, for devices that catch up and for exports. */

@@ -1,10 +1,7 @@
 import {
   canonical,
   FOLD_VERSION,
-  foldJob,
-  foldNotebook,
   foldPack,
-  foldPlace,
   foldPolicy,
   type LoggedEntry,
   notebooksOf,
@@ -13,8 +10,9 @@ import {
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
-import { type Context, packRow } from './project';
+import { type Context, otherRows, packRow, policySubject } from './project';
 import { entriesAfter, logged, ofType } from './read';
+import { NO_ROWS, type Rows, TABLES, writeRows } from './write';
 
 export interface Rebuilt {
   readonly entries: number;
@@ -22,8 +20,6 @@ export interface Rebuilt {
   /** Subjects whose table row differed from the replay, as `table id`. */
   readonly drift: readonly string[];
 }
-
-const TABLES = ['packs', 'notebooks', 'jobs', 'places'] as const;
 
 /** Every entry by subject, read in portions. */
 async function bySubject(trx: Knex.Transaction, workshop: string): Promise<{ map: Map<Subject, LoggedEntry[]>; count: number }> {
@@ -45,19 +41,15 @@ async function bySubject(trx: Knex.Transaction, workshop: string): Promise<{ map
 }
 
 /** Replays the log into rows, without looking at the tables. */
-function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>) {
-  const policy = foldPolicy(map.get(`policy:${ctx.workshop}`) ?? []);
-  const of = (type: string, fold: (id: string, e: readonly LoggedEntry[]) => { readonly id: string } | null) =>
-    ofType(map.keys(), type)
-      .flatMap((id) => fold(id, map.get(`${type}:${id}` as Subject)!) ?? [])
-      .map((f) => ({ workshop_id: ctx.workshop, id: f.id, facts: canonical(f) }));
+function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>): Rows {
+  const policy = foldPolicy(map.get(policySubject(ctx.workshop)) ?? []);
   const packs = ofType(map.keys(), 'pack').flatMap((id) => {
     const own = map.get(`pack:${id}`)!;
     const reached = notebooksOf(own).flatMap((n) => (map.get(`notebook:${n}`) ?? []).filter(reachesPacks));
     const facts = foldPack(id, [...own, ...reached]);
     return facts ? [packRow(ctx, facts, policy)] : [];
   });
-  return { packs, notebooks: of('notebook', foldNotebook), jobs: of('job', foldJob), places: of('place', foldPlace) };
+  return { packs, ...otherRows(ctx.workshop, map) };
 }
 
 /**
@@ -77,12 +69,12 @@ export async function rebuild(owner: Knex, ctx: Context): Promise<Rebuilt> {
           canonical(r.facts),
         ]),
       );
-      const rows: readonly { id: string; facts: string }[] = fresh[table];
-      for (const r of rows) if (old.get(r.id) !== r.facts) drift.push(`${table} ${r.id}`);
+      const rows = fresh[table] as readonly { id: string; facts: unknown }[];
+      for (const r of rows) if (old.get(r.id) !== canonical(r.facts)) drift.push(`${table} ${r.id}`);
       const now = new Set(rows.map((r) => r.id));
       for (const id of old.keys()) if (!now.has(id)) drift.push(`${table} ${id}`);
       await trx(table).where('workshop_id', ctx.workshop).delete();
-      for (let i = 0; i < rows.length; i += 500) await trx(table).insert(rows.slice(i, i + 500));
+      for (let i = 0; i < rows.length; i += 500) await writeRows(trx, { ...NO_ROWS, [table]: rows.slice(i, i + 500) });
     }
     await trx('workshops').where('id', ctx.workshop).update({ fold_version: FOLD_VERSION });
     return { entries: count, subjects: map.size, drift: workshop?.fold_version === FOLD_VERSION ? drift : [] };

@@ -3,10 +3,10 @@ import type { Readable, Writable } from 'node:stream';
 import { once } from 'node:events';
 import { canonical, type LoggedEntry } from '@gavrel/core';
 import type { Knex } from 'knex';
-import { store } from './append';
 import type { Context } from './project';
 import { entriesAfter, stored } from './read';
 import { rebuild } from './rebuild';
+import { NO_ROWS, writeEntries } from './write';
 
 interface Head {
   readonly gavrel: 'log';
@@ -47,7 +47,7 @@ export async function importLog(owner: Knex, input: Readable, now: Date): Promis
   await owner.transaction(async (trx) => {
     let portion: LoggedEntry[] = [];
     const flush = async () => {
-      if (portion.length > 0) await store(trx, head!.workshop.id, portion);
+      if (portion.length > 0) await writeEntries(trx, head!.workshop.id, portion, count + portion.length, NO_ROWS);
       count += portion.length;
       portion = [];
     };
@@ -75,9 +75,6 @@ export async function importLog(owner: Knex, input: Readable, now: Date): Promis
     }
     if (head === null) throw new Error('the file is empty');
     await flush();
-    await trx('workshops')
-      .where('id', (head as Head).workshop.id)
-      .update({ last_seq: count });
   });
   const { workshop } = head as unknown as Head;
   const ctx: Context = { workshop: workshop.id, zone: workshop.zone, now };

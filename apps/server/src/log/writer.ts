@@ -10,18 +10,16 @@ interface Pending {
 }
 
 /**
- * Gathers what arrives within 5 ms, up to 500 entries, into one transaction: one wait for the disk serves all of them. One
- * transaction runs at a time, since the workshop's lock would serialise them anyway; what arrives meanwhile forms the next.
+ * One transaction runs at a time, since the workshop's lock would serialise them anyway; what arrives while it runs, up to 500
+ * entries, forms the next: one wait for the disk serves all of them, and a lone entry waits for nobody.
  */
 export class Writer {
   private waiting: Pending[] = [];
   private running = false;
-  private timer: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly db: Knex,
     private readonly context: { readonly workshop: string; readonly zone: string },
-    private readonly gatherMs = 5,
   ) {}
 
   append(batch: Batch): Promise<EntryResult[]> {
@@ -32,11 +30,10 @@ export class Writer {
   }
 
   private schedule(): void {
-    if (this.running || this.timer !== null || this.waiting.length === 0) return;
-    this.timer = setTimeout(() => {
-      this.timer = null;
-      void this.flush();
-    }, this.gatherMs);
+    if (this.running || this.waiting.length === 0) return;
+    this.running = true;
+    // What the same turn of the loop brings goes along.
+    setImmediate(() => void this.flush());
   }
 
   private take(): Pending[] {
@@ -46,7 +43,6 @@ export class Writer {
   }
 
   private async flush(): Promise<void> {
-    this.running = true;
     const group = this.take();
     try {
       const results = await append(

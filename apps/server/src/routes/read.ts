@@ -15,7 +15,7 @@ import {
 } from '@gavrel/core';
 import { Hono } from 'hono';
 import { policyOf, refresh } from '../log/project';
-import { entriesOfPacks } from '../log/read';
+import { entriesOfPack } from '../log/read';
 import { notFound } from '../problem';
 import { inWorkshop } from '../store/db';
 import { localDay } from '../store/workshop';
@@ -82,7 +82,7 @@ export function readRoutes(s: Services): Hono<Env> {
     const found = await inWorkshop(s.db, workshop, async (trx) => {
       const row = await trx('packs').where({ workshop_id: workshop, id }).first<{ facts: PackFacts } | undefined>('facts');
       if (!row) return null;
-      const history = (await entriesOfPacks(trx, workshop, [id])).get(id) ?? [];
+      const history = await entriesOfPack(trx, workshop, id);
       const ruling = rule(row.facts, await policyOf(trx, workshop), now, on ?? localDay(zone, now));
       return { facts: row.facts, ruling, history } satisfies PackResponse;
     });

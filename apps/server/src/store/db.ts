@@ -15,10 +15,27 @@ export function connect(url: string, max = 8): Knex {
   return knex({ client: 'pg', connection: url, pool: { min: 0, max }, acquireConnectionTimeout: 4000, log: QUIET });
 }
 
+/** A value a prepared statement takes; lists go to `any($n)`. */
+type Parameter = string | number | null | readonly string[];
+
+/**
+ * Asks a fixed question as a prepared statement: the server plans it once a connection.
+ * @param name its name; the same name always goes with the same text.
+ */
+export async function ask<Row>(
+  trx: Knex.Transaction,
+  name: string,
+  sql: string,
+  parameters: readonly Parameter[],
+): Promise<Row[]> {
+  const { rows } = (await trx.raw(sql, parameters as string[]).options({ name })) as { rows: Row[] };
+  return rows;
+}
+
 /** Runs work in one transaction that sees only one workshop (row security). */
 export function inWorkshop<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
   return db.transaction(async (trx) => {
-    await trx.raw('select set_config(?, ?, true)', ['gavrel.workshop', workshop]);
+    await ask(trx, 'set-workshop', "select set_config('gavrel.workshop', ?, true)", [workshop]);
     return work(trx);
   });
 }

@@ -14,7 +14,14 @@ export async function theWorkshop(db: Knex): Promise<WorkshopRow> {
   return row;
 }
 
+const FORMATS = new Map<string, Intl.DateTimeFormat>();
+
 /** The local day of a moment in the workshop's zone, YYYY-MM-DD; a legal day is never a Date. */
 export function localDay(zone: string, at: Date): string {
-  return new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(at);
+  let format = FORMATS.get(zone);
+  if (!format) {
+    format = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' });
+    FORMATS.set(zone, format);
+  }
+  return format.format(at);
 }

@@ -79,17 +79,19 @@ function cells(facts: PackFacts, nature: Nature, tally: Tally): void {
         dwellHours,
         point,
       }),
-      single: s.values.some(
-        (v) =>
-          judgeCell({
-            volts: v,
-            u: expanded(s.uOne),
-            chargeLimit: nature.chargeLimit,
-            lowestLimit: nature.lowestLimit,
-            dwellHours,
-            point,
-          }).codes.length > 0,
-      ),
+      single:
+        s.values.length > 1 &&
+        s.values.some(
+          (v) =>
+            judgeCell({
+              volts: v,
+              u: expanded(s.uOne),
+              chargeLimit: nature.chargeLimit,
+              lowestLimit: nature.lowestLimit,
+              dwellHours,
+              point,
+            }).codes.length > 0,
+        ),
     }));
     for (const { s, j, single } of judged) {
       for (const code of j.codes) tally.findings.push({ code, entries: s.entries });
@@ -158,9 +160,12 @@ function packVolts(facts: PackFacts, nature: Nature, tally: Tally): void {
       perReading: n,
       label: n === 1 && nature.series === null ? 'pack' : 'mean of the cells',
     });
-    const single = s.values.some(
-      (v) => judgeCell({ volts: v / n, u: expanded(s.uOne) / n, chargeLimit: null, dwellHours, point: 'mean' }).codes.length > 0,
-    );
+    const single =
+      s.values.length > 1 &&
+      s.values.some(
+        (v) =>
+          judgeCell({ volts: v / n, u: expanded(s.uOne) / n, chargeLimit: null, dwellHours, point: 'mean' }).codes.length > 0,
+      );
     judged.push({
       s,
       codes: j.codes,
@@ -196,7 +201,7 @@ function swelling(facts: PackFacts, policy: PolicyFacts, tally: Tally): void {
         const half = NEW_THICKNESS_HALF[n.body.source ?? 'trade-code'];
         const at = (t: number, u: number) =>
           judgeSwelling(growth(t, combine(u, SOFT_BODY), t0, half), policy.swelling, t0, point);
-        const single = s.values.some((v) => at(v, s.uOne).code === 'swollen');
+        const single = s.values.length > 1 && s.values.some((v) => at(v, s.uOne).code === 'swollen');
         return { s, j: at(s.mean, s.u), single };
       }),
     );

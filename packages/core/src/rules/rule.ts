@@ -37,10 +37,15 @@ export class Rulebook {
     return this.byId.get(id)?.find((r) => inForce(r, day));
   }
 
-  /** Any version, for showing a rule that was cited. @throws RangeError for an id nobody wrote. */
+  /** Any version, for figures that never changed. @throws RangeError for an id nobody wrote. */
   any(id: string): Rule {
     const r = this.byId.get(id)?.[0];
     if (!r) throw new RangeError(`no rule ${id}`);
     return r;
+  }
+
+  /** The version to show for a day: the one in force, else any. */
+  shown(id: string, day: string): Rule {
+    return this.on(id, day) ?? this.any(id);
   }
 }

@@ -23,6 +23,8 @@ export interface Ruling {
   readonly next: readonly NextReading[];
   /** Ids of every rule that decided something. */
   readonly rules: readonly string[];
+  /** Day of dispatch it was asked for. */
+  readonly on: string;
 }
 
 /** The charge limit of the air rules as a scale: a choice, so a number to reach is given. */
@@ -72,6 +74,7 @@ export function rule(facts: PackFacts, policy: PolicyFacts, now: Date, on: strin
     flip: nearestFlip(judgement.condition, mild ? limits : judgement.limits),
     next: nextReadings(facts, judgement, cells),
     rules: [...new Set(cells.flatMap((c) => c.result.rules))],
+    on,
   };
 }
 

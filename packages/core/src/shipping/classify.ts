@@ -1,4 +1,4 @@
-import { ladder } from '../condition/ladder';
+import { ladder, type LadderResult } from '../condition/ladder';
 import type { Condition } from '../logbook/entry';
 import { decide } from './decide';
 import { type Outcome, type Provision, type Route, SEVERITY, type ShippingFacts } from './facts';
@@ -34,6 +34,7 @@ const same = (a: Leaf, b: Leaf) => a.outcome === b.outcome && a.provision === b.
 interface Search {
   readonly facts: ShippingFacts;
   readonly route: Route;
+  readonly ladder: LadderResult;
   readonly used: Set<string>;
   /** Stop at the first answer that is not forbidden: all that is asked is whether every one is. */
   readonly onlyForbidden: boolean;
@@ -44,7 +45,7 @@ interface Search {
  * is not asked for, what is forbidden either way is forbidden, and everything else waits for the fact.
  */
 function explore(s: Search, assumed: ReadonlyMap<string, unknown>): Leaf {
-  const reader = new Reader(s.facts, assumed);
+  const reader = new Reader(s.facts, s.ladder, assumed);
   try {
     const leaf = decide(reader, assumed.has('mode') ? { ...s.route, mode: assumed.get('mode') as Route['mode'] } : s.route);
     for (const u of reader.used) s.used.add(u);
@@ -115,6 +116,7 @@ const ASK: Record<string, string> = {
 /** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
 export function classify(facts: ShippingFacts, route: Route): Classified {
   const used = new Set<string>();
-  const leaf = explore({ facts, route, used, onlyForbidden: false }, new Map());
-  return { condition: ladder(facts).condition, ...leaf, used: [...used].map(publicName).sort() };
+  const state = ladder(facts);
+  const leaf = explore({ facts, route, ladder: state, used, onlyForbidden: false }, new Map());
+  return { condition: state.condition, ...leaf, used: [...used].map(publicName).sort() };
 }

@@ -1,5 +1,4 @@
 import { findingOf } from '../condition/findings';
-import { ladder } from '../condition/ladder';
 import type { Condition } from '../logbook/entry';
 import { airRoute } from './air';
 import { MODES, type Mode, type Placement, type Route } from './facts';
@@ -25,7 +24,7 @@ function conditionOf(r: Reader): Condition {
   const assumed = r.peek<Condition>('findings#condition');
   if (assumed) return assumed;
   r.peek('findings');
-  const result = ladder(r.facts);
+  const result = r.ladder;
   if (result.condition === 'unproven') {
     // A rebuilt pack's way is decided by its type test; everything else unproven waits to be examined.
     const only = result.because.filter((c) => c !== 'recelled');
@@ -41,7 +40,7 @@ function conditionOf(r: Reader): Condition {
  * Throws `Unknown` for a fact it needs and nobody has.
  */
 export function decide(r: Reader, route: Route): Leaf {
-  const state = ladder(r.facts);
+  const state = r.ladder;
   const chemistry = r.peek<string>('chemistry');
   const mode = route.mode ?? r.need<Mode>('mode', MODES);
   const air = mode === 'air-cargo' || mode === 'air-passenger';

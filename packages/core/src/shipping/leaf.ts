@@ -1,3 +1,4 @@
+import type { LadderResult } from '../condition/ladder';
 import type { Outcome, Provision, ShippingFacts } from './facts';
 
 /** What the rules say once every fact they ask for is known. */
@@ -24,6 +25,17 @@ export class Unknown {
   constructor(readonly question: Question) {}
 }
 
+/** Dotted names, taken apart once. */
+const PATHS = new Map<string, readonly string[]>();
+function pathOf(field: string): readonly string[] {
+  let path = PATHS.get(field);
+  if (!path) {
+    path = field.split('.');
+    PATHS.set(field, path);
+  }
+  return path;
+}
+
 /** Reads a fact by its dotted name, or asks for it. Assumptions win over facts: they are the explorer's answers. */
 export class Reader {
   readonly used = new Set<string>();
@@ -32,13 +44,16 @@ export class Reader {
 
   constructor(
     readonly facts: ShippingFacts,
+    /** What the finding codes mean, computed once for every question about the pack. */
+    readonly ladder: LadderResult,
     private readonly assumed: ReadonlyMap<string, unknown>,
   ) {}
 
   /** The fact, or undefined when unknown and not assumed. */
   peek<T>(field: string): T | undefined {
     if (this.assumed.has(field)) return this.assumed.get(field) as T;
-    const value = field.split('.').reduce<unknown>((o, k) => (o as Record<string, unknown> | undefined)?.[k], this.facts);
+    let value: unknown = this.facts;
+    for (const key of pathOf(field)) value = (value as Record<string, unknown> | undefined)?.[key];
     if (value !== undefined) this.used.add(field);
     return value as T | undefined;
   }

@@ -23,7 +23,7 @@ const airRules = [2025, 2026].flatMap((year) => {
   const r = (id: string, title: string, source: string, c: Certainty, figures: Record<string, number> = {}) =>
     rule(id, title, `${source} (${AIR} ${year})`, c, ...held, figures);
   return [
-    r('air.edition', `air edition ${year} is held`, AIR, 'H'),
+    r('air.edition', `air edition ${year} is held`, 'edition', 'H'),
     r('air.965-IA', 'loose, large or more than 10 kg: cargo aircraft only, fully regulated', 'PI 965 Section IA', 'H', { cargoKg: 35 }),
     r('air.965-IB', 'loose, small, up to 10 kg: cargo aircraft only', 'PI 965 Section IB', 'H', { cargoKg: 10 }),
     r('air.965-passenger', 'loose packs do not fly on passenger aircraft', 'PI 965', 'H'),

@@ -54,7 +54,10 @@ export function storageOrder(condition: Condition, kind: 'reacting' | 'unstable'
       return {
         places: ['intake', 'quarantine', 'outdoors'],
         short: 'apart until examined',
-        steps: ['Keep it apart from sound packs, not stacked, not plugged in.', 'Examine it: what is missing is listed below.'],
+        steps: [
+          'Keep it apart from sound packs, not stacked, not plugged in.',
+          'Examine it: what is worth taking next stands on its slip.',
+        ],
         watchHours: 24,
         source: PRACTICE,
       };

@@ -114,7 +114,7 @@ function JobLine({ job }: { job: JobFacts }) {
           </Words>
         </View>
         {job.packs.map((id) =>
-          packs[id] ? <ConditionShape key={id} condition={conditionOf(packs[id], policy).condition} size={26} /> : null,
+          packs[id] ? <ConditionShape key={id} condition={conditionOf(packs[id], policy).condition} size={26} named /> : null,
         )}
       </View>
     </Key>

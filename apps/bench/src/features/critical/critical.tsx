@@ -90,7 +90,7 @@ export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) 
           </Words>
         ) : null}
         <Key
-          label="Read. Show the rest again"
+          label="I have read this"
           height={64}
           onPress={() => dispatch(criticalRead(packs.map((p) => p.id)))}
           testID="critical-read"

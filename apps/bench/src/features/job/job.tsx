@@ -6,13 +6,13 @@ import Svg, { Circle, Line as SvgLine, Path } from 'react-native-svg';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf } from '../../store/rulings';
+import { localDay, rulingOf } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
-import { Card, Column } from '../../ui/frame';
+import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
-import { exactWords } from '../../ui/say';
+import { dueWords, exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Heading, Words } from '../../ui/words';
 
@@ -94,6 +94,47 @@ function AddPack({ job, onClose }: { job: JobFacts; onClose: () => void }) {
   );
 }
 
+/** What is owed on the job: a proof that must come back as a task, not be forgotten. */
+function ProofCard({ job, tag }: { job: JobFacts; tag: string }) {
+  const actions = useActions();
+  const zone = useAppSelector((s) => s.session.session?.workshop.zone ?? 'UTC');
+  const today = localDay(zone, new Date());
+  const owe = (days: number) => {
+    const on = localDay(zone, new Date(Date.now() + days * 86_400_000));
+    return actions.write(
+      [draft('due-set', [`job:${job.id}`], { what: 'proof', on, note: `${tag}: start, seen, charges, gauge` })],
+      'proof owed',
+    );
+  };
+  return (
+    <Card title="Proof" testID="card-proof">
+      {job.dues.map((d) => (
+        <View key={d.id} style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+          <View style={{ flex: 1 }}>
+            <Words bold>{`${d.what} owed, ${dueWords(d.on, today)}`}</Words>
+            <Words size={15}>{d.note}</Words>
+          </View>
+          <Key
+            label="Done"
+            hint={d.note}
+            tone="next"
+            onPress={() => void actions.write([draft('due-met', [`job:${job.id}`], { meets: d.id })], `${d.what} done`)}
+          />
+        </View>
+      ))}
+      {job.dues.length === 0 ? (
+        <Words soft>
+          Does it start, is the pack seen, does it charge, does the gauge read plausibly? If that must wait, owe it.
+        </Words>
+      ) : null}
+      <Row>
+        <Key label="Owe it, tomorrow" onPress={() => void owe(1)} testID="owe-proof" />
+        <Key label="in 3 days" hint="owe it" onPress={() => void owe(3)} />
+      </Row>
+    </Card>
+  );
+}
+
 /** One visit of one notebook: who it is, its packs, and closing it. */
 export function Job({ id }: { id: string }) {
   const actions = useActions();
@@ -154,6 +195,7 @@ export function Job({ id }: { id: string }) {
           </Key>
         ))}
       </Card>
+      {job.closedAt && job.dues.length === 0 ? null : <ProofCard job={job} tag={notebook?.tag ?? ''} />}
       {job.closedAt ? null : (
         <Key
           label="Close the job"

@@ -5,6 +5,7 @@ import {
   type LoggedEntry,
   oddReading,
   parseDigits,
+  RANGE,
   foldPack,
   rule,
   type Ruling,
@@ -19,7 +20,7 @@ import { localDay } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
 import { Choice, Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
-import { RulingStrip } from '../../ui/ruling-strip';
+import { HollowStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 
@@ -47,7 +48,12 @@ export interface NumberTask {
 
 const REST = ['now', '10 min', '30 min', '2 h', '5 h'] as const;
 const REST_MINUTES: Record<(typeof REST)[number], number> = { now: 0, '10 min': 10, '30 min': 30, '2 h': 120, '5 h': 300 };
-const KEYS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', ',', '0', '⌫'] as const;
+const ROWS = [
+  ['7', '8', '9', '⌫'],
+  ['4', '5', '6', '±'],
+  ['1', '2', '3', 'unit'],
+  [',', '0', 'last'],
+] as const;
 
 /** Folds the typed number as if it were kept. Nothing acts on it; it is never shown milder than what is committed. */
 function usePreview(
@@ -82,6 +88,45 @@ function usePreview(
   }, [entries, figure, restMinutes, packId, policy, session, task]);
 }
 
+interface PadKeyProps {
+  readonly name: (typeof ROWS)[number][number];
+  readonly task: NumberTask;
+  readonly unit: string;
+  readonly onUnit: () => void;
+  readonly onPress: (k: string) => void;
+  readonly onLast: (digits: string) => void;
+}
+
+/** One key of the pad: a digit, or one of the four at its right edge. */
+function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadKeyProps) {
+  const special = {
+    '⌫': { label: 'delete', shown: '⌫', act: () => onPress('⌫'), off: false },
+    '±': { label: 'change the sign', shown: '±', act: () => onPress('±'), off: !task.signed },
+    unit: { label: `unit ${unit}`, shown: unit, act: onUnit, off: task.units.length < 2 },
+    last: {
+      label: task.last === undefined ? '=, no last time' : `= ${task.last}, same as last time`,
+      shown: task.last === undefined ? '=' : `= ${task.last}`,
+      act: () => onLast((task.last ?? '').replace('.', ',')),
+      off: task.last === undefined,
+    },
+  }[name as '⌫'];
+  return (
+    <Key
+      label={special?.label ?? name}
+      sign
+      height={BIG_TARGET}
+      style={{ flex: name === 'last' ? 2.07 : 1, paddingHorizontal: 2 }}
+      disabled={special?.off}
+      onPress={special?.act ?? (() => onPress(name))}
+      testID={`key-${name}`}
+    >
+      <Figures size={special ? 19 : 26} bold>
+        {special?.shown ?? name}
+      </Figures>
+    </Key>
+  );
+}
+
 /** The keypad: an instrument's face with the limit scale as its display. Typed keys, a keyboard-like calliper, and thumbs all work. */
 export function Keypad({
   packId,
@@ -104,6 +149,8 @@ export function Keypad({
   const figure = useMemo<Figure | null>(() => (digits === null ? null : { digits, unit }), [digits, unit]);
   const restMinutes = task.askRest && rest !== null ? REST_MINUTES[rest] : undefined;
   const { committed, typed } = usePreview(packId, task, figure, restMinutes);
+  const range = task.quantity ? RANGE[task.quantity] : undefined;
+  const beyond = figure !== null && range !== undefined && (value(figure) < range[0] || value(figure) > range[1]);
   const bad = text !== '' && digits === null;
 
   const press = (k: string) => {
@@ -114,7 +161,7 @@ export function Keypad({
   };
 
   const keep = async () => {
-    if (!figure) return;
+    if (!figure || beyond) return;
     const odd = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
     if (odd !== null && asked !== odd) {
       setAsked(odd);
@@ -139,7 +186,7 @@ export function Keypad({
       if (/^[0-9,]$|^[⌫±]$/.test(k)) {
         e.preventDefault();
         latest.current.press(k);
-      } else if (e.key === 'Enter') {
+      } else if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement)) {
         e.preventDefault();
         void latest.current.keep();
       }
@@ -148,46 +195,46 @@ export function Keypad({
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
+  // The display has the focus, so that Enter keeps the number and Tab goes to the keys.
+  const display = useRef<View>(null);
+  useEffect(() => {
+    const timer = setTimeout(() => display.current?.focus(), 30);
+    return () => clearTimeout(timer);
+  }, []);
+
   const shown = committed && typed ? hollow(committed, typed) : null;
   const scale =
     figure && task.ownLimit
       ? task.ownLimit(value(figure))
       : typed?.limits.find((l) => task.limits?.includes(l.id) && (task.point === undefined || l.point === task.point));
   const next = task.next?.();
+  const nextUnit = task.units[(task.units.indexOf(unit) + 1) % task.units.length]!;
   return (
     <Sheet
       title={task.title}
       onClose={onClose}
       footer={
-        <View style={{ flexDirection: 'row', gap: 8 }}>
-          {task.last !== undefined ? (
-            <Key
-              label={`= ${task.last}`}
-              hint="same as last time"
-              height={BIG_TARGET}
-              onPress={() => setText(task.last!.replace('.', ','))}
-            />
-          ) : null}
-          <Key
-            label={asked ? 'Keep it all the same' : next ? `Keep, then ${next.title}` : 'Keep'}
-            tone="next"
-            height={BIG_TARGET}
-            style={{ flex: 1 }}
-            size={19}
-            disabled={!figure}
-            onPress={() => void keep()}
-            testID="keep"
-          />
-        </View>
+        <Key
+          label={asked ? 'Keep it all the same' : next ? `Keep, then ${next.title}` : 'Keep'}
+          tone="next"
+          height={BIG_TARGET}
+          size={19}
+          disabled={!figure || beyond}
+          onPress={() => void keep()}
+          testID="keep"
+        />
       }
     >
-      {shown ? <RulingStrip ruling={shown} hollow={`if ${text} ${unit}:`} /> : null}
+      {shown ? <HollowStrip ruling={shown} typed={`${text} ${unit}`} /> : null}
       {scale ? <LimitScale limit={scale} /> : null}
       <View
+        ref={display}
+        tabIndex={-1}
         style={{
           flexDirection: 'row',
           alignItems: 'baseline',
           justifyContent: 'flex-end',
+          outlineWidth: 0,
           gap: 8,
           borderBottomWidth: 2,
           borderColor: t.ink,
@@ -200,6 +247,7 @@ export function Keypad({
         <Figures size={24}>{unit}</Figures>
       </View>
       {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
+      {beyond ? <Words bold>{`Beyond any instrument here (${range![0]} to ${range![1]} in base units): mend it.`}</Words> : null}
       {asked ? (
         <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
           <Words bold>{asked}</Words>
@@ -213,28 +261,19 @@ export function Keypad({
           <Choice label="Rest before the reading" options={REST} value={rest} onChange={setRest} />
         </View>
       ) : null}
-      {task.units.length > 1 || task.signed ? (
-        <View style={{ flexDirection: 'row', gap: 6 }}>
-          {task.units.length > 1 ? <Choice label="Unit" options={task.units} value={unit} onChange={setUnit} /> : null}
-          {task.signed ? <Key label="±" hint="change the sign" onPress={() => press('±')} /> : null}
-        </View>
-      ) : null}
       <View style={{ gap: 6 }}>
-        {[0, 3, 6, 9].map((row) => (
-          <View key={row} style={{ flexDirection: 'row', gap: 6 }}>
-            {KEYS.slice(row, row + 3).map((k) => (
-              <Key
+        {ROWS.map((row) => (
+          <View key={row[0]} style={{ flexDirection: 'row', gap: 6 }}>
+            {row.map((k) => (
+              <PadKey
                 key={k}
-                label={k === '⌫' ? 'delete' : k}
-                height={BIG_TARGET}
-                style={{ flex: 1 }}
-                onPress={() => press(k)}
-                testID={`key-${k}`}
-              >
-                <Figures size={26} bold>
-                  {k}
-                </Figures>
-              </Key>
+                name={k}
+                task={task}
+                unit={unit}
+                onUnit={() => setUnit(nextUnit)}
+                onPress={press}
+                onLast={(d) => setText(d)}
+              />
             ))}
           </View>
         ))}

@@ -178,7 +178,13 @@ export function LabelCard({
         })}
       </View>
       <Row>
-        <Figures bold>{nature.series === null ? 'cells not known' : `${nature.series}S${nature.parallel ?? '?'}P`}</Figures>
+        <Figures bold>
+          {nature.series === null
+            ? 'cells not known'
+            : nature.parallel === null
+              ? `${nature.series}S`
+              : `${nature.series}S${nature.parallel}P`}
+        </Figures>
         {nature.family ? (
           <Words soft>{`${nature.family} · charge limit ${nature.chargeLimit?.toFixed(2)} V a cell`}</Words>
         ) : nature.chargeLimit !== null ? (

@@ -1,7 +1,8 @@
-import { findingOf, LOOK_GROUPS, type LookGroup, type PackFacts, type Ruling } from '@gavrel/core';
+import { type Condition, findingOf, LOOK_GROUPS, type LookGroup, type PackFacts, type Ruling } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
+import { useAppSelector } from '../../store';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -110,12 +111,69 @@ function ClearSheet({
   );
 }
 
+/** Codes that only 24 quiet hours end. */
+const isCritical = (code: string) => ['reacting', 'unstable'].includes(findingOf(code)?.class ?? '');
+
+/** The lead's declaration of 24 quiet hours; in force when the looks bear it out and a second person has confirmed it. */
+function QuietSheet({ facts, onKeep, onClose }: { facts: PackFacts; onKeep: Keep; onClose: () => void }) {
+  const [reason, setReason] = useState('');
+  const ends = facts.findings.filter((f) => isCritical(f.body.code) || f.body.code === 'smell').map((f) => f.id);
+  const declare = () =>
+    onKeep(draft('quiet-declared', [`pack:${facts.id}`], { ends, reason: reason.trim() }), '24 quiet hours').then(onClose);
+  return (
+    <Sheet
+      title="24 quiet hours"
+      onClose={onClose}
+      footer={
+        <Key
+          label="Ask a second person"
+          tone="next"
+          height={64}
+          disabled={reason.trim().length < 3 || ends.length === 0}
+          onPress={() => void declare()}
+        />
+      }
+    >
+      <Words>
+        At least four looks over 24 hours, none more than 8 hours apart, nothing critical among them. It stays damaged for good.
+      </Words>
+      <Field label="What was seen" value={reason} onChange={setReason} multiline />
+    </Sheet>
+  );
+}
+
+/** Looks at a pack that lies in quarantine: from outside, never unpacking it. */
+function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; condition: Condition; onKeep: Keep }) {
+  const [declaring, setDeclaring] = useState(false);
+  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  const quiet = () =>
+    onKeep(
+      draft('looked', [`pack:${facts.id}`], { groups: ['smell', 'heat', 'wet'], where: 'outside' }),
+      'looked from outside: quiet',
+    );
+  return (
+    <Row>
+      <Key
+        label="Looked from outside: all quiet"
+        tone="next"
+        height={64}
+        style={{ flexGrow: 1 }}
+        onPress={() => void quiet()}
+        testID="look-outside"
+      />
+      {condition === 'critical' && lead ? <Key label="24 quiet hours…" height={64} onPress={() => setDeclaring(true)} /> : null}
+      {declaring ? <QuietSheet facts={facts} onKeep={onKeep} onClose={() => setDeclaring(false)} /> : null}
+    </Row>
+  );
+}
+
 /** Six looks, each "nothing found" or a finding; and what stands against the pack. */
 export function LookCard({ facts, ruling, onKeep }: { facts: PackFacts; ruling: Ruling; onKeep: Keep }) {
   const t = useTokens();
   const [open, setOpen] = useState<LookGroup | 'other' | null>(null);
   const [clearing, setClearing] = useState<{ entries: readonly string[]; words: string } | null>(null);
-  const { looked, findings } = ruling.judgement;
+  const { looked, findings, condition } = ruling.judgement;
+  const watched = condition === 'damaged' || condition === 'critical';
   const looks = (groups: readonly LookGroup[]) =>
     onKeep(
       draft('looked', [`pack:${facts.id}`], { groups }),
@@ -147,6 +205,7 @@ export function LookCard({ facts, ruling, onKeep }: { facts: PackFacts; ruling: 
           </View>
         );
       })}
+      {watched ? <OutsideLooks facts={facts} condition={condition} onKeep={onKeep} /> : null}
       {LOOK_GROUPS.map((g) => (
         <View key={g} style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
           <View style={{ flex: 1 }}>

@@ -38,7 +38,7 @@ export function Reasons({ ruling }: { ruling: Ruling }) {
       </Card>
       <Card title="Rules used">
         {ruling.rules.map((id) => (
-          <RuleLine key={id} rule={SHIPPING.any(id)} />
+          <RuleLine key={id} rule={SHIPPING.shown(id, ruling.on)} />
         ))}
       </Card>
     </View>

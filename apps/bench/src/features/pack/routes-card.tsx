@@ -35,7 +35,7 @@ export function RuleLine({ rule }: { rule: Rule }) {
   );
 }
 
-function CellSheet({ cell, title, onClose }: { cell: Cell; title: string; onClose: () => void }) {
+function CellSheet({ cell, title, on, onClose }: { cell: Cell; title: string; on: string; onClose: () => void }) {
   const { result } = cell;
   return (
     <Sheet title={title} onClose={onClose}>
@@ -51,7 +51,7 @@ function CellSheet({ cell, title, onClose }: { cell: Cell; title: string; onClos
         Rules
       </Heading>
       {result.rules.map((id) => (
-        <RuleLine key={id} rule={SHIPPING.any(id)} />
+        <RuleLine key={id} rule={SHIPPING.shown(id, on)} />
       ))}
       <Words size={15} soft>
         Rules are our copy, from memory: check the current edition. A trained person and local law decide.
@@ -142,7 +142,7 @@ export function RoutesCard({
         value={facts.evidence.some((e) => e.body.typeTested === 'no') ? 'no' : facts.evidence.length > 0 ? 'yes' : null}
         onChange={(typeTested) => void onKeep(draft('evidence-stated', [`pack:${facts.id}`], { typeTested }), 'UN 38.3 evidence')}
       />
-      {open ? <CellSheet {...open} onClose={() => setOpen(null)} /> : null}
+      {open ? <CellSheet {...open} on={ruling.on} onClose={() => setOpen(null)} /> : null}
     </Card>
   );
 }

@@ -120,12 +120,13 @@ export function Slip({ id }: { id: string }) {
   const pick = (n: NextReading) => {
     if (n.card === 'volts') return setTask(readingTask(facts, ruling.judgement.nature.series, 'volts'));
     if (n.card === 'mass') return setTask(readingTask(facts, null, 'mass'));
+    const settle = ruling.judgement.open.some((o) => /growth|thickness/.test(o)) ? 'swelling' : 'measure';
     const card = {
       look: 'look',
       label: 'label',
       gauge: 'measure',
       thickness: 'swelling',
-      settle: 'swelling',
+      settle,
       evidence: 'routes',
     }[n.card];
     scroll?.scrollTo({ y: tops[card] ?? 0, animated: false });
@@ -135,10 +136,7 @@ export function Slip({ id }: { id: string }) {
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column' }}>
       <View style={{ flex: 1 }}>
         <View style={{ padding: wide ? SPACE : 0, paddingBottom: 0 }}>
-          <RulingStrip ruling={ruling} tag={facts.tag} />
-          {wide ? null : (
-            <Key label="Why?" tone="quiet" onPress={() => setWhy(true)} testID="why" style={{ alignSelf: 'flex-end' }} />
-          )}
+          <RulingStrip ruling={ruling} tag={facts.tag} {...(!wide && { onWhy: () => setWhy(true) })} />
         </View>
         <ScrollView
           ref={setScroll}

@@ -73,7 +73,6 @@ function Line({ line, here }: { line: Found; here: boolean }) {
   return (
     <Pressable
       role="link"
-      aria-label={`${facts.tag}, ${condition}, ${code}, ${place}`}
       onPress={() => router.push(`/pack/${facts.id}`)}
       testID={`pack-${facts.tag}`}
       style={{
@@ -132,6 +131,7 @@ export function Packs({ current }: { current?: string }) {
             <Key
               key={c}
               label={`${c}, ${count(c)}`}
+              sign
               selected={condition === c}
               onPress={() => setCondition(condition === c ? null : c)}
               style={{ flex: 1, paddingHorizontal: 2 }}

@@ -1,0 +1,68 @@
+import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts } from '@gavrel/core';
+import { rulingOf } from '../store/rulings';
+import { travelWords } from '../ui/ruling-strip';
+import { dueWords } from '../ui/say';
+import { labelDraft } from './pack/label-card';
+import { readingTask } from './pack/tasks';
+import { find } from './packs/packs';
+
+const PACK = 'b0000000-0000-4000-8000-000000000001';
+const base = {
+  v: 1,
+  workshop: 'w',
+  at: '2026-11-25T08:00:00.000Z',
+  tz: 'UTC',
+  by: 'p',
+  device: 'd',
+  hazard: false,
+  seq: null,
+  recordedAt: null,
+  effectiveAt: null,
+};
+const facts = (...more: object[]): PackFacts =>
+  foldPack(PACK, [
+    { ...base, id: '1', subjects: [`pack:${PACK}`], kind: 'pack-added', body: { tag: 'P-1', use: 'removed' } },
+    ...more.map((m, i) => ({ ...base, id: String(i + 2), subjects: [`pack:${PACK}`], ...m })),
+  ] as LoggedEntry[])!;
+
+describe('what a change of the label becomes', () => {
+  const label = { kind: 'label-read', body: { nominalVoltage: { digits: '11.4', unit: 'V' } } };
+  test('a new field is a reading of its own', () => {
+    expect(labelDraft(facts(label), { typeCode: 'AB' })).toMatchObject({ kind: 'label-read', body: { typeCode: 'AB' } });
+  });
+  test('a field that is there is a correction of the entry that said it, and keeps the rest of it', () => {
+    expect(labelDraft(facts(label), { nominalVoltage: { digits: '11.1', unit: 'V' } })).toMatchObject({
+      kind: 'corrected',
+      replaces: '2',
+      body: { body: { nominalVoltage: { digits: '11.1', unit: 'V' } } },
+    });
+  });
+});
+
+test('the keypad leads from point to point and ends', () => {
+  const first = readingTask(facts(), 3, 'cell', ['1', '2']);
+  expect(first.title).toBe('Cell 1');
+  const second = first.next!()!;
+  expect(second.title).toBe('Cell 2');
+  expect(second.next).toBeUndefined();
+  expect(second.draft({ digits: '3.81', unit: 'V' }, {})).toMatchObject({
+    kind: 'reading-taken',
+    body: { point: '2', quantity: 'cell-voltage' },
+  });
+});
+
+test('a search forgives look-alikes and says which', () => {
+  const line = { facts: facts(), condition: 'unproven' as const, code: 'BH0C15S', place: '' };
+  expect(find([line], 'bhoc', null)).toMatchObject([{ forgave: ['O taken for 0'] }]);
+  expect(find([line], 'p-1', null)).toMatchObject([{ forgave: [] }]);
+  expect(find([line], '', 'damaged')).toEqual([]);
+  expect(find([line], 'zzz', null)).toEqual([]);
+});
+
+test('words: due days as people say them, and the way it travels', () => {
+  expect(dueWords('2026-11-27', '2026-11-25')).toBe('due in 2 days, Fri 27 Nov');
+  expect(dueWords('2026-11-24', '2026-11-25')).toBe('1 day late, Tue 24 Nov');
+  expect(travelWords(rulingOf(facts({ kind: 'finding-recorded', body: { code: 'swollen' } }), DEFAULT_POLICY).cells)).toBe(
+    'road: hold · air: hold',
+  );
+});

@@ -1,0 +1,162 @@
+import 'fake-indexeddb/auto';
+import type { Entry, LoggedEntry } from '@gavrel/core';
+import { makeStore, type Store } from './index';
+import { keepNew, outbox, startOver } from '../log/store';
+import { draft, makeEntry } from '../log/write';
+import { foldAll } from './refold';
+import { signedIn } from './session';
+import { isUrgent, Sync } from './sync';
+
+const ME = 'a0000000-0000-4000-8000-000000000001';
+const AUTHOR = { workshop: '11111111-1111-4111-8111-111111111111', person: ME, device: 'test' };
+const PACK = 'pack:b0000000-0000-4000-8000-000000000001' as const;
+
+class Quiet {
+  onmessage: unknown = null;
+  postMessage(): void {}
+  close(): void {}
+}
+Object.assign(AbortSignal, { timeout: () => undefined });
+Object.assign(globalThis, {
+  BroadcastChannel: Quiet,
+  EventSource: Quiet,
+  structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown,
+});
+
+interface Sent {
+  readonly entries: readonly Entry[];
+}
+
+let store: Store;
+let sync: Sync;
+let sent: Sent[];
+let answer: (path: string, body: Sent | null) => { status: number; json: unknown } | 'away';
+
+const entry = (kind: 'intended' | 'finding-recorded', code = 'dropped', by = AUTHOR): LoggedEntry =>
+  makeEntry(
+    by,
+    kind === 'intended' ? draft('intended', [PACK], { purpose: 'use' }) : draft('finding-recorded', [PACK], { code }),
+    Date.now(),
+    null,
+  );
+
+const accept = (body: Sent) => ({
+  status: 200,
+  json: {
+    results: body.entries.map((e, i) => ({ id: e.id, status: 'accepted', seq: i + 1, recordedAt: e.at, effectiveAt: e.at })),
+  },
+});
+const nothingNew = { status: 200, json: { entries: [], last: 0 } };
+
+beforeEach(async () => {
+  await startOver();
+  store = makeStore();
+  store.dispatch(
+    signedIn({
+      person: { id: ME, name: 'Me', role: 'technician', competent: false },
+      workshop: { id: AUTHOR.workshop, name: 'W', zone: 'UTC' },
+      people: [],
+    }),
+  );
+  await foldAll(store);
+  sent = [];
+  answer = (path, body) => (body ? accept(body) : nothingNew);
+  globalThis.fetch = (async (path: string, init: { body?: string }) => {
+    const body = init.body ? (JSON.parse(init.body) as Sent) : null;
+    const a = answer(path, body);
+    if (a === 'away') throw new TypeError('failed');
+    if (body) sent.push(body);
+    return {
+      ok: a.status < 400,
+      status: a.status,
+      headers: new Headers({ 'content-type': 'application/json' }),
+      json: async () => a.json,
+    };
+  }) as never;
+  sync = new Sync(store);
+});
+afterEach(() => sync.stop());
+
+/** One round, to its end. */
+const round = () => (sync as unknown as { round: () => Promise<void> }).round();
+
+describe('sending', () => {
+  test('what is behind its Undo bar waits, and so does what came after it', async () => {
+    await keepNew([entry('intended')], Date.now() + 60_000);
+    await keepNew([entry('finding-recorded')], 0);
+    await round();
+    expect(sent).toEqual([]);
+    expect(await outbox()).toHaveLength(2);
+  });
+  test('smoke does not wait its turn', async () => {
+    const smoke = entry('finding-recorded', 'smoke');
+    expect(isUrgent(smoke)).toBe(true);
+    await keepNew([entry('intended')], Date.now() + 60_000);
+    await keepNew([smoke], Date.now() + 60_000);
+    await round();
+    expect(sent.flatMap((s) => s.entries.map((e) => e.kind))).toEqual(['finding-recorded']);
+    expect(await outbox()).toHaveLength(1);
+  });
+  test('goes out in order, without what only the server may say, and is settled with its number', async () => {
+    const all = [entry('intended'), entry('finding-recorded')];
+    await keepNew(all, 0);
+    await round();
+    expect(sent[0]!.entries.map((e) => e.id)).toEqual(all.map((e) => e.id));
+    expect(Object.keys(sent[0]!.entries[0]!)).not.toContain('seq');
+    expect(await outbox()).toEqual([]);
+    expect(store.getState().logbook.packs[PACK.slice(5)]!.unsent).toBe(0);
+  });
+  test('another person’s entries stay until that person signs in', async () => {
+    await keepNew([entry('intended', '', { ...AUTHOR, person: 'a0000000-0000-4000-8000-000000000009' })], 0);
+    await round();
+    expect(sent).toEqual([]);
+  });
+  test('what the server refuses comes back with its reason and is not sent again', async () => {
+    answer = (_path, body) =>
+      body
+        ? {
+            status: 200,
+            json: {
+              results: body.entries.map((e) => ({
+                id: e.id,
+                status: 'refused',
+                problem: { type: 'x', title: 'No', status: 422 },
+              })),
+            },
+          }
+        : nothingNew;
+    await keepNew([entry('intended')], 0);
+    await round();
+    await round();
+    expect(sent).toHaveLength(1);
+    expect(store.getState().logbook.refused).toMatchObject([{ problem: { title: 'No' } }]);
+    expect(store.getState().logbook.unsent).toBe(0);
+  });
+  test('nobody answers: everything is kept, and the screen says so; then it goes out', async () => {
+    answer = () => 'away';
+    await keepNew([entry('finding-recorded')], 0);
+    await foldAll(store);
+    await round();
+    expect(store.getState().logbook).toMatchObject({ away: true, unsent: 1, unsentHazards: 1 });
+    answer = (_p, body) => (body ? accept(body) : nothingNew);
+    await round();
+    expect(store.getState().logbook).toMatchObject({ away: false, unsent: 0 });
+  });
+  test('a session that ended keeps the work and asks to sign in again', async () => {
+    answer = () => ({ status: 401, json: { type: 'x', title: 'Nobody is signed in', status: 401 } });
+    await keepNew([entry('intended')], 0);
+    await round();
+    expect(store.getState().session).toMatchObject({ status: 'out', expired: true });
+    expect(await outbox()).toHaveLength(1);
+  });
+});
+
+test('the time of an entry is never before what was seen on its subject', () => {
+  const e = makeEntry(
+    AUTHOR,
+    draft('intended', [PACK], { purpose: 'use' }),
+    Date.parse('2026-01-01T00:00:00Z'),
+    '2026-01-02T00:00:00.000Z',
+  );
+  expect(e.at).toBe('2026-01-02T00:00:00.001Z');
+});

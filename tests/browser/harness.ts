@@ -1,0 +1,111 @@
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { connect, migrate, type Running, start } from '@gavrel/server';
+import type { Browser, BrowserContext, Page } from 'puppeteer-core';
+import { openBrowser, type PHONE, see, tap } from '../../tools/browser';
+import { build } from '../../tools/build';
+import { ACCOUNTS, seedDemo } from '../../tools/demo/world';
+import { freePort, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
+
+export interface World {
+  readonly browser: Browser;
+  readonly base: string;
+  server: Running;
+  readonly stopServer: () => Promise<void>;
+  readonly startServer: () => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+/** The built application served from a throwaway demo world, and a browser. */
+export async function openWorld(): Promise<World> {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-world-'));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
+  const urls = makeDatabase(cluster, 'gavrel_browser');
+  const owner = connect(urls.owner, 2);
+  await migrate(owner);
+  await seedDemo(owner, urls, new Date());
+  await owner.destroy();
+  const dist = build(() => undefined);
+  const port = await freePort();
+  const serve = () => start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
+  const { browser, close } = await openBrowser();
+  const world = {
+    browser,
+    base: `http://127.0.0.1:${port}`,
+    server: await serve(),
+    stopServer: () => world.server.stop(),
+    startServer: async () => {
+      world.server = await serve();
+    },
+    close: async () => {
+      await close();
+      await world.server.stop();
+      stopCluster(cluster, 'immediate');
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+  return world;
+}
+
+/** Messages of the page that no test expects: anything but the one harmless warning. */
+const HARMLESS = /useNativeDriver/;
+
+export interface Device {
+  readonly page: Page;
+  readonly context: BrowserContext;
+  /** Errors and warnings the page wrote. */
+  readonly noise: string[];
+}
+
+/** A fresh device (storage of its own) at a size, on the sign-in screen. */
+export async function device(
+  world: World,
+  size: typeof PHONE | { width: number; height: number },
+  scheme: 'light' | 'dark' = 'light',
+): Promise<Device> {
+  const context = await world.browser.createBrowserContext();
+  const page = await context.newPage();
+  const noise: string[] = [];
+  page.on('console', (m) => {
+    if ((m.type() === 'error' || m.type() === 'warn') && !HARMLESS.test(m.text())) noise.push(m.text());
+  });
+  page.on('pageerror', (e) => noise.push(String(e)));
+  await page.setViewport(size);
+  await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
+  await page.goto(world.base);
+  return { page, context, noise };
+}
+
+/** Signs in with a demo account and puts the take-over of the demo's critical pack away. */
+export async function signIn(page: Page, account: string): Promise<void> {
+  await tap(page, `demo-${account}`);
+  await see(page, 'critical');
+  await tap(page, 'critical-read');
+  await see(page, 'start-job');
+}
+
+const axeSource = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** What axe finds on the page with its WCAG 2.x A and AA rules, one line each. */
+export async function axe(page: Page): Promise<string[]> {
+  await page.evaluate(axeSource);
+  return page.evaluate(async () => {
+    const runner = (
+      globalThis as unknown as {
+        axe: {
+          run: (
+            d: Document,
+            o: object,
+          ) => Promise<{ violations: { id: string; nodes: { html: string; failureSummary?: string }[] }[] }>;
+        };
+      }
+    ).axe;
+    const { violations } = await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations.flatMap((v) =>
+      v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary?.slice(0, 200) ?? ''}`),
+    );
+  });
+}

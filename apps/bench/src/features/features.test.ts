@@ -63,6 +63,6 @@ test('words: due days as people say them, and the way it travels', () => {
   expect(dueWords('2026-11-27', '2026-11-25')).toBe('due in 2 days, Fri 27 Nov');
   expect(dueWords('2026-11-24', '2026-11-25')).toBe('1 day late, Tue 24 Nov');
   expect(travelWords(rulingOf(facts({ kind: 'finding-recorded', body: { code: 'swollen' } }), DEFAULT_POLICY).cells)).toBe(
-    'road: hold · air: hold',
+    'road and air: hold',
   );
 });

@@ -60,7 +60,7 @@ beforeEach(async () => {
   );
   await foldAll(store);
   sent = [];
-  answer = (path, body) => (body ? accept(body) : nothingNew);
+  answer = (_path, body) => (body ? accept(body) : nothingNew);
   globalThis.fetch = (async (path: string, init: { body?: string }) => {
     const body = init.body ? (JSON.parse(init.body) as Sent) : null;
     const a = answer(path, body);

@@ -141,6 +141,13 @@ describe('while a number is typed', () => {
     expect(hollow(damaged, typed)).toBe(damaged);
     expect(hollow(typed, damaged)).toBe(damaged);
   });
+  test('a worse condition shows even where it opens a route that was held', () => {
+    const untested = soundPack().filter((e) => e.kind !== 'evidence-stated');
+    const held = ruling([...untested, t0()]);
+    const swollen = ruling([...untested, t0(), reading('thickness', 5.6)]);
+    expect([word(held, 'road', 'loose'), word(swollen, 'road', 'loose')]).toEqual(['hold', 'as damaged']);
+    expect(hollow(held, swollen)).toBe(swollen);
+  });
 });
 
 test('what is due: a look at a damaged pack a day after the last, and every signature that waits', () => {

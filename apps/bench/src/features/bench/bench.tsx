@@ -7,7 +7,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { conditionOf, localDay, useDues } from '../../store/rulings';
-import { useTokens } from '../../theme';
+import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
@@ -145,7 +145,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
             {due.note}
           </Words>
         </View>
-        <Words size={14} bold={late} style={{ maxWidth: 120, textAlign: 'right' }}>
+        <Words size={14} bold={late} style={{ maxWidth: 150, textAlign: 'right' }}>
           {dueWords(due.on, today)}
         </Words>
       </View>
@@ -158,6 +158,8 @@ export function Bench() {
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const session = useAppSelector((s) => s.session.session);
   const dues = useDues();
+  const wide = useWide();
+  const side = wide ? { flex: 1 } : undefined;
   const [starting, setStarting] = useState(false);
   const [allDues, setAllDues] = useState(false);
   const open = Object.values(jobs)
@@ -165,9 +167,9 @@ export function Bench() {
     .sort((a, b) => (a.openedAt < b.openedAt ? 1 : -1));
   const today = localDay(session?.workshop.zone ?? 'UTC', new Date());
   const now = dues.filter((d) => d.on <= today);
-  const shown = allDues ? dues : now.slice(0, 6);
+  const shown = allDues ? dues : now.slice(0, wide ? 9 : 6);
   return (
-    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+    <Column>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
         <View style={{ flex: 1 }}>
           <Heading level={1} size={26}>
@@ -177,19 +179,21 @@ export function Bench() {
         </View>
         <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
       </View>
-      <Card title="Jobs in hand" right={<Figures>{open.length}</Figures>}>
-        {open.length === 0 ? <Words>No job is open. Start one with its workshop tag.</Words> : null}
-        {open.map((j) => (
-          <JobLine key={j.id} job={j} />
-        ))}
-      </Card>
-      <Card title="Due" right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
-        {shown.map((d) => (
-          <DueLine key={d.id} due={d} today={today} />
-        ))}
-        {dues.length > shown.length ? <Key label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
-        {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
-      </Card>
+      <View style={{ flexDirection: wide ? 'row' : 'column', gap: SPACE, alignItems: wide ? 'flex-start' : 'stretch' }}>
+        <Card title="Jobs in hand" style={side} right={<Figures>{open.length}</Figures>}>
+          {open.length === 0 ? <Words>No job is open. Start one with its workshop tag.</Words> : null}
+          {open.map((j) => (
+            <JobLine key={j.id} job={j} />
+          ))}
+        </Card>
+        <Card title="Due" style={side} right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
+          {shown.map((d) => (
+            <DueLine key={d.id} due={d} today={today} />
+          ))}
+          {dues.length > shown.length ? <Key label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
+          {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
+        </Card>
+      </View>
       {starting ? <StartJob onClose={() => setStarting(false)} /> : null}
     </Column>
   );

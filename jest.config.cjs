@@ -23,6 +23,7 @@ module.exports = {
       displayName: 'bench',
       preset: 'jest-expo/web',
       rootDir: 'apps/bench',
+      moduleNameMapper: { '^react-native$': 'react-native-web' },
       testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
       transformIgnorePatterns: [
         '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|react-native-paper|react-redux|@reduxjs/toolkit|immer|redux|reselect|redux-thunk|uuid|canonicalize|idb|@gavrel|standard-navigation))',

@@ -55,8 +55,9 @@ export async function main(say: (line: string) => void): Promise<void> {
   await check('types', 'npm', ['run', '--silent', 'types'], count);
   await jest('unit', ['unit', 'bench'], count);
   await jest('outside', ['outside'], count);
-  await jest('server', ['server'], count);
+  // The browser's tests build the application; the server's reuse it.
   await jest('browser', ['browser'], count);
+  await jest('server', ['server'], count);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);
   if (count.failed > 0) process.exitCode = 1;

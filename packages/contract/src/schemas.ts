@@ -267,7 +267,7 @@ export function checkEntry(
   entry: unknown,
 ): { ok: true; entry: Entry } | { ok: false; errors: { field: string; detail: string }[] } {
   const kind = (entry as { kind?: unknown } | null)?.kind;
-  const schema = typeof kind === 'string' && kind in ENTRY_SCHEMAS ? ENTRY_SCHEMAS[kind as Kind] : undefined;
+  const schema = typeof kind === 'string' && Object.hasOwn(ENTRY_SCHEMAS, kind) ? ENTRY_SCHEMAS[kind as Kind] : undefined;
   if (!schema) {
     return {
       ok: false,

@@ -128,7 +128,7 @@ describe('milder needs two', () => {
     );
     expect(state([...soundPack(), newThickness(), fine, worse])).toBe('damaged');
   });
-  test('the author mends a transcription within 15 minutes, alone; not after a move, not later', () => {
+  test('the author mends what was read off a label within 15 minutes, alone; not after a move, not later', () => {
     const [added, label, ...rest] = soundPack() as [LoggedEntry, LoggedEntry, ...LoggedEntry[]];
     const body = { ...(label.body as object), ratedEnergy: { digits: '75', unit: 'Wh' } };
     const mend = (minutes: number, by = ANNA) =>

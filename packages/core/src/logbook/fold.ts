@@ -82,7 +82,7 @@ export interface PackFacts {
 
 /** Kinds whose only effect is to make a pack milder: taking one back acts at once. */
 const BENIGN: ReadonlySet<Kind> = new Set(['looked', 'finding-cleared', 'quiet-declared', 'evidence-stated']);
-const TRANSCRIPTIONS: ReadonlySet<Kind> = new Set(['label-read', 'notebook-identified', 'pack-added']);
+const READ_OFF: ReadonlySet<Kind> = new Set(['label-read', 'notebook-identified', 'pack-added']);
 const AUTHOR_WINDOW_MS = 15 * 60_000;
 
 const when = (e: LoggedEntry) => e.effectiveAt ?? e.at;
@@ -103,9 +103,9 @@ function confirmedByOther(entry: LoggedEntry, all: readonly LoggedEntry[]): bool
   );
 }
 
-/** A transcription may be mended by its author within 15 minutes while nothing stands on it. */
+/** What was read off a plate or label may be mended by its author within 15 minutes while nothing stands on it. */
 function authorsOwnMend(mend: LoggedEntry, target: LoggedEntry, kind: Kind, all: readonly LoggedEntry[]): boolean {
-  if (mend.seq === null || mend.by !== target.by || !TRANSCRIPTIONS.has(kind)) return false;
+  if (mend.seq === null || mend.by !== target.by || !READ_OFF.has(kind)) return false;
   const age = Date.parse(when(mend)) - Date.parse(when(target));
   const stoodOn = all.some((e) => e.kind === 'moved' && when(e) >= when(target) && when(e) <= when(mend));
   return age >= 0 && age <= AUTHOR_WINDOW_MS && !stoodOn;

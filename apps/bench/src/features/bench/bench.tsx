@@ -145,9 +145,15 @@ function DueLine({ due, today }: { due: Due; today: string }) {
             {due.note}
           </Words>
         </View>
-        <Words size={14} bold={late} style={{ maxWidth: 150, textAlign: 'right' }}>
-          {dueWords(due.on, today)}
-        </Words>
+        <View style={{ alignItems: 'flex-end' }}>
+          {dueWords(due.on, today)
+            .split(', ')
+            .map((line) => (
+              <Words key={line} size={14} bold={late}>
+                {line}
+              </Words>
+            ))}
+        </View>
       </View>
     </Key>
   );

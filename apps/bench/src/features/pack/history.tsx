@@ -2,7 +2,7 @@ import { type LoggedEntry, NEEDS_SECOND, type PackFacts } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOfPack } from '../../log/store';
-import { draft, type Draft } from '../../log/write';
+import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
@@ -11,17 +11,10 @@ import { Key } from '../../ui/keys';
 import { agoWords, entryWords, exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import type { Keep } from './card';
 
 /** Taking an entry back: a reason, and where it makes the pack milder a second person. */
-function RetractSheet({
-  entry,
-  onKeep,
-  onClose,
-}: {
-  entry: LoggedEntry;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-  onClose: () => void;
-}) {
+function RetractSheet({ entry, onKeep, onClose }: { entry: LoggedEntry; onKeep: Keep; onClose: () => void }) {
   const [reason, setReason] = useState('');
   return (
     <Sheet
@@ -48,7 +41,7 @@ function RetractSheet({
 }
 
 /** Everything that was ever said about the pack, newest first; corrections and what they mend both stay. */
-export function History({ facts, onKeep }: { facts: PackFacts; onKeep: (d: Draft, words: string) => Promise<unknown> }) {
+export function History({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
   const t = useTokens();
   const version = useAppSelector((s) => s.logbook.version);
   const people = useAppSelector((s) => s.session.session?.people ?? []);

@@ -1,13 +1,4 @@
-import {
-  checkLabel,
-  type Chemistry,
-  type Interval,
-  type LabelBody,
-  oddDate,
-  type PackFacts,
-  type Ruling,
-  show,
-} from '@gavrel/core';
+import { checkLabel, type Chemistry, type Interval, type LabelBody, oddDate, type PackFacts, show } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
@@ -19,6 +10,7 @@ import { Figures, Words } from '../../ui/words';
 import { localDay } from '../../store/rulings';
 import type { NumberTask } from './keypad';
 import { LABEL_FIGURES, labelTask } from './tasks';
+import type { Keep, NumberCardProps } from './card';
 
 /**
  * What a change of the label is: new fields are a reading of their own; a field that is there already is corrected, in the entry
@@ -54,7 +46,7 @@ function WordsSheet({
 }: {
   facts: PackFacts;
   label: LabelBody;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
+  onKeep: Keep;
   onClose: () => void;
 }) {
   const [typeCode, setTypeCode] = useState(label.typeCode ?? '');
@@ -128,17 +120,7 @@ function WordsSheet({
 }
 
 /** What the label says, what follows from it, and whether it agrees with itself. */
-export function LabelCard({
-  facts,
-  ruling,
-  onTask,
-  onKeep,
-}: {
-  facts: PackFacts;
-  ruling: Ruling;
-  onTask: (t: NumberTask) => void;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-}) {
+export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
   const [words, setWords] = useState(false);
   const { all: label, disputed } = ruling.judgement.label;
   const { nature } = ruling.judgement;

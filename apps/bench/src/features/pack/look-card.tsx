@@ -1,7 +1,7 @@
-import { type Condition, findingOf, LOOK_GROUPS, type LookGroup, type PackFacts, type Ruling } from '@gavrel/core';
+import { type Condition, findingOf, LOOK_GROUPS, type LookGroup, type PackFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
+import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
@@ -11,8 +11,7 @@ import { agoWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { GROUP_FINDINGS, OTHER_FINDINGS } from './groups';
-
-type Keep = (d: Draft, words: string) => Promise<unknown>;
+import type { CardProps, Keep } from './card';
 
 const DWELL = ['up to 24 h', 'longer, or not known'] as const;
 
@@ -168,7 +167,7 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
 }
 
 /** Six looks, each "nothing found" or a finding; and what stands against the pack. */
-export function LookCard({ facts, ruling, onKeep }: { facts: PackFacts; ruling: Ruling; onKeep: Keep }) {
+export function LookCard({ facts, ruling, onKeep }: CardProps) {
   const t = useTokens();
   const [open, setOpen] = useState<LookGroup | 'other' | null>(null);
   const [clearing, setClearing] = useState<{ entries: readonly string[]; words: string } | null>(null);

@@ -1,24 +1,15 @@
-import {
-  type CapacityUnit,
-  type Figure,
-  latest,
-  type PackFacts,
-  parseDigits,
-  type Ruling,
-  seriesOf,
-  type VoltUnit,
-} from '@gavrel/core';
+import { type CapacityUnit, type Figure, latest, type PackFacts, parseDigits, seriesOf, type VoltUnit } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
+import { draft } from '../../log/write';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import type { NumberTask } from './keypad';
 import { milliampHours, type ReadingKey, readingTask } from './tasks';
+import type { Keep, NumberCardProps } from './card';
 
 /** What the pack's own gauge says, typed off a screen. */
 function GaugeSheet({
@@ -29,7 +20,7 @@ function GaugeSheet({
 }: {
   facts: PackFacts;
   series: number | null;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
+  onKeep: Keep;
   onClose: () => void;
 }) {
   const [design, setDesign] = useState('');
@@ -91,17 +82,7 @@ function GaugeSheet({
 const percent = (i: { lo: number; hi: number }) => `${Math.round(i.lo)} to ${Math.round(i.hi)} %`;
 
 /** Voltage, cells, temperature, mass, gauge; each opens the keypad. */
-export function MeasureCard({
-  facts,
-  ruling,
-  onTask,
-  onKeep,
-}: {
-  facts: PackFacts;
-  ruling: Ruling;
-  onTask: (t: NumberTask) => void;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-}) {
+export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
   const [gauge, setGauge] = useState(false);
   const { series } = ruling.judgement.nature;
   const e = ruling.electrical;

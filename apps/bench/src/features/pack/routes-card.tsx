@@ -1,12 +1,13 @@
-import { type Cell, type CellWord, type PackFacts, type Ruling, type Rule, SHIPPING } from '@gavrel/core';
+import { type Cell, type CellWord, type Rule, SHIPPING } from '@gavrel/core';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
+import { draft } from '../../log/write';
 import { TARGET, useTokens } from '../../theme';
 import { Card } from '../../ui/frame';
 import { Choice } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import type { CardProps } from './card';
 
 const MODES = [
   ['road', 'road'],
@@ -61,15 +62,7 @@ function CellSheet({ cell, title, on, onClose }: { cell: Cell; title: string; on
 }
 
 /** Whether and how the pack may travel, alone in its package, and where it ends. */
-export function RoutesCard({
-  facts,
-  ruling,
-  onKeep,
-}: {
-  facts: PackFacts;
-  ruling: Ruling;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-}) {
+export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
   const t = useTokens();
   const [open, setOpen] = useState<{ cell: Cell; title: string } | null>(null);
   return (

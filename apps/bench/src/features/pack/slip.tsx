@@ -20,17 +20,10 @@ import { Reasons } from './reasons';
 import { RoutesCard } from './routes-card';
 import { SwellingCard } from './swelling-card';
 import { readingTask } from './tasks';
+import type { Keep } from './card';
 
 /** Where it lies, whether it may lie there, and moving it. */
-function PlaceCard({
-  facts,
-  onKeep,
-  allowed,
-}: {
-  facts: PackFacts;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-  allowed: readonly string[];
-}) {
+function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep: Keep; allowed: readonly string[] }) {
   const places = useAppSelector((s) => s.logbook.places);
   const [open, setOpen] = useState(false);
   const here = facts.place ? places[facts.place] : undefined;

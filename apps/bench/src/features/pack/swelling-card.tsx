@@ -1,6 +1,6 @@
-import { latest, type PackFacts, type Ruling, seriesOf } from '@gavrel/core';
+import { latest, seriesOf } from '@gavrel/core';
 import { useState } from 'react';
-import { draft, type Draft } from '../../log/write';
+import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
@@ -8,23 +8,13 @@ import { PackDrawing, type Point, POINTS } from '../../ui/pack-drawing';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { SWELLING_SIGNS } from './groups';
-import type { NumberTask } from './keypad';
 import { newThicknessTask, readingTask } from './tasks';
+import type { NumberCardProps } from './card';
 
 const ORDER = Object.keys(POINTS) as Point[];
 
 /** Thickness at its points against the new thickness, and the signs that need no number. */
-export function SwellingCard({
-  facts,
-  ruling,
-  onTask,
-  onKeep,
-}: {
-  facts: PackFacts;
-  ruling: Ruling;
-  onTask: (t: NumberTask) => void;
-  onKeep: (d: Draft, words: string) => Promise<unknown>;
-}) {
+export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
   const [source, setSource] = useState(false);
   const { nature } = ruling.judgement;
   const at = seriesOf(facts.readings, 'thickness');

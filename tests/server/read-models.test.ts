@@ -1,0 +1,136 @@
+import type { PackRow, Page } from '@gavrel/contract';
+import { type Due, type JobFacts, type NotebookFacts, type PlaceFacts, taggedId } from '@gavrel/core';
+import { inWorkshop, type Running } from '@gavrel/server';
+import { v7 } from 'uuid';
+import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
+
+jest.setTimeout(60_000);
+let bench: Bench;
+let server: Running;
+let tech: Client;
+let lead: Client;
+const id = (type: 'pack' | 'notebook' | 'place', tag: string) => taggedId(WORKSHOP, type, tag);
+const job = v7();
+const all = ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] as const;
+
+beforeAll(async () => {
+  bench = await makeBench('read');
+  server = await serveBench(bench);
+  tech = await Client.signIn(server.port, bench.people.tech);
+  lead = await Client.signIn(server.port, bench.people.lead);
+  const nb = `notebook:${id('notebook', 'N-7')}` as const;
+  const p = `pack:${id('pack', 'P-7')}` as const;
+  const place = `place:${id('place', 'Shelf')}` as const;
+  const results = await tech.append([
+    tech.entry('notebook-identified', [nb], { tag: 'N-7', plate: 'read', maker: 'Velloway', model: 'Finch 11' }),
+    tech.entry('job-opened', [`job:${job}`, nb], { complaint: 'dies at once' }),
+    tech.entry('pack-added', [p, nb, `job:${job}`], { tag: 'P-7', use: 'removed', slot: 'internal' }),
+    tech.entry('place-added', [place], { name: 'Shelf', kind: 'shelf', holds: ['sound'] }),
+    tech.entry('looked', [p], { groups: [...all] }),
+    tech.entry('reading-taken', [p], { quantity: 'pack-voltage', figure: { digits: '3.85', unit: 'V' }, restMinutes: 200 }),
+    tech.entry('reading-taken', [p], {
+      quantity: 'new-thickness',
+      figure: { digits: '5.00', unit: 'mm' },
+      source: 'measured-new',
+    }),
+    tech.entry('reading-taken', [p], { quantity: 'thickness', figure: { digits: '5.40', unit: 'mm' }, point: 'centre' }),
+    tech.entry('moved', [p, place], {}),
+    tech.entry('due-set', [`job:${job}`], { what: 'proof', on: '2026-12-01', note: 'arrived empty' }),
+  ]);
+  expect(results.map((r) => r.status)).toEqual(Array(10).fill('accepted'));
+});
+afterAll(async () => {
+  await server.stop();
+  await closeBench(bench);
+});
+
+test('jobs, notebooks and places are folded, found by words, and linked', async () => {
+  expect(await tech.get<JobFacts>(`/jobs/${job}`)).toMatchObject({
+    complaint: 'dies at once',
+    packs: [id('pack', 'P-7')],
+    closedAt: null,
+  });
+  expect(await tech.get<NotebookFacts>(`/notebooks/${id('notebook', 'N-7')}`)).toMatchObject({ model: 'Finch 11', job });
+  expect((await tech.get<Page<{ id: string }>>('/notebooks?search=finch')).items).toHaveLength(1);
+  expect((await tech.get<Page<{ id: string }>>('/notebooks?search=100%25')).items).toHaveLength(0);
+  expect((await tech.get<Page<{ id: string }>>('/jobs?search=dies')).items).toMatchObject([{ id: job }]);
+  expect(await tech.get<PlaceFacts[]>('/places')).toMatchObject([{ name: 'Shelf', kind: 'shelf' }]);
+  expect((await tech.get<Page<PackRow>>(`/packs?place=${id('place', 'Shelf')}`)).items).toMatchObject([
+    { tag: 'P-7', condition: 'damaged' },
+  ]);
+});
+
+test('what is due: what was set, what follows, until it is met', async () => {
+  const dues = await tech.get<Due[]>('/due');
+  expect(dues.map((d) => d.what).sort()).toEqual(['look', 'proof']);
+  const proof = dues.find((d) => d.what === 'proof')!;
+  await tech.append([tech.entry('due-met', [`job:${job}`], { meets: proof.id })]);
+  expect((await tech.get<Due[]>('/due')).map((d) => d.what)).toEqual(['look']);
+});
+
+test('a milder policy changes the stock only once a second lead has confirmed it; back to caution at once', async () => {
+  const condition = async () => (await tech.get<Page<PackRow>>('/packs?search=P-7')).items[0]!.condition;
+  const policy = [`policy:${WORKSHOP}`] as const;
+  const set = lead.entry('policy-set', [...policy], { swelling: 'allowance' });
+  await lead.append([set]);
+  expect(await condition()).toBe('damaged');
+  expect((await lead.append([lead.entry('confirmed', [...policy], { confirms: set.id })]))[0]).toMatchObject({
+    status: 'refused',
+  });
+  await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('people').where('id', bench.people.second.id).update({ role: 'lead' }));
+  const second = await Client.signIn(server.port, { ...bench.people.second, role: 'lead' });
+  expect((await second.append([second.entry('confirmed', [...policy], { confirms: set.id })]))[0]).toMatchObject({
+    status: 'accepted',
+  });
+  expect(await condition()).toBe('sound');
+  await lead.append([lead.entry('policy-set', [...policy], { swelling: 'any' })]);
+  expect(await condition()).toBe('damaged');
+});
+
+test('looks go stale: a list on another day has the condition of that day', async () => {
+  const p = `pack:${id('pack', 'OLD')}` as const;
+  const at = new Date(Date.now() - 29.5 * 86_400_000).toISOString();
+  await tech.append([
+    tech.entry('pack-added', [p], { tag: 'OLD', use: 'spare' }, { at }),
+    tech.entry('looked', [p], { groups: [...all] }, { at }),
+    tech.entry('gauge-read', [p], { maxError: 1 }, { at }),
+  ]);
+  const condition = async () => (await tech.get<Page<PackRow>>('/packs?search=OLD')).items[0]!.condition;
+  expect(await condition()).toBe('sound');
+  const old = { condition: 'critical', ruled_on: '2020-01-01' };
+  await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('packs').where('tag', 'OLD').update(old));
+  expect(await condition()).toBe('sound');
+});
+
+test('a session that was signed out, or has run out, is over', async () => {
+  const c = await Client.signIn(server.port, bench.people.viewer);
+  expect((await c.request('GET', '/session')).status).toBe(200);
+  expect((await c.request('DELETE', '/session')).status).toBe(204);
+  expect((await c.request('GET', '/session')).status).toBe(401);
+  const d = await Client.signIn(server.port, bench.people.viewer);
+  await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+    trx('sessions')
+      .where('person_id', bench.people.viewer.id)
+      .update({ expires_at: new Date(0) }),
+  );
+  expect((await d.request('GET', '/session')).status).toBe(401);
+});
+
+test('guessing is slowed down', async () => {
+  const tries = await Promise.all(
+    Array.from({ length: 40 }, () =>
+      tech.request('POST', '/session', { name: 'Tim Tech', passphrase: 'guess', device: 'x' }).then((r) => r.status),
+    ),
+  );
+  expect(new Set(tries)).toEqual(new Set([401, 429]));
+});
+
+test('passphrases and tokens are stored only as hashes', async () => {
+  const rows = await inWorkshop(bench.owner, WORKSHOP, async (trx) => [
+    await trx('people').select('passhash'),
+    await trx('sessions').select('token_hash'),
+  ]);
+  const text = JSON.stringify(rows);
+  expect(text).toContain('$argon2id$');
+  expect(text).not.toContain('seven quiet herons');
+});

@@ -101,6 +101,17 @@ describe('appending', () => {
     expect((await tech.get<PackResponse>(`/packs/${packId('UNSEEN')}`)).ruling.judgement.condition).toBe('critical');
   });
 
+  test('a viewer reads only, but may say that something smokes', async () => {
+    const viewer = await Client.signIn(server.port, bench.people.viewer);
+    const p = `pack:${packId('VIEW')}` as const;
+    const [wish, smoke] = await viewer.append([
+      viewer.entry('intended', [p], { purpose: 'use' }),
+      viewer.entry('finding-recorded', [p], { code: 'smoke' }),
+    ]);
+    expect(wish).toMatchObject({ status: 'refused', problem: { status: 403 } });
+    expect(smoke).toMatchObject({ status: 'accepted' });
+  });
+
   test('a clock that runs ahead cannot put an entry into the future', async () => {
     const ahead = new Date(Date.now() + 3 * 3_600_000).toISOString();
     const [r] = await tech.append([tech.entry('intended', [`pack:${packId('IDEM')}`], { purpose: 'use' }, { at: ahead })], ahead);

@@ -62,7 +62,7 @@ test('a search forgives look-alikes and says which', () => {
 test('words: due days as people say them, and the way it travels', () => {
   expect(dueWords('2026-11-27', '2026-11-25')).toBe('due in 2 days, Fri 27 Nov');
   expect(dueWords('2026-11-24', '2026-11-25')).toBe('1 day late, Tue 24 Nov');
-  expect(travelWords(rulingOf(facts({ kind: 'finding-recorded', body: { code: 'swollen' } }), DEFAULT_POLICY).cells)).toBe(
+  expect(travelWords(rulingOf(facts({ kind: 'finding-recorded', body: { code: 'swollen' } }), DEFAULT_POLICY, 'UTC').cells)).toBe(
     'road and air: hold',
   );
 });

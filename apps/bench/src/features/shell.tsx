@@ -169,7 +169,7 @@ export function Shell() {
       </View>
     );
   }
-  const fresh = critical.filter((c) => !read.includes(c.id));
+  const fresh = critical.filter((c) => !read.includes(c.key));
   return (
     <View style={{ flex: 1, backgroundColor: t.ground, flexDirection: wide ? 'row' : 'column' }}>
       {wide ? <Nav /> : null}

@@ -1,35 +1,40 @@
 import { type Condition, condition, type Due, duesOf, type PackFacts, type PolicyFacts, rule, type Ruling } from '@gavrel/core';
 import { useMemo } from 'react';
-import { useAppSelector } from './index';
+import { type RootState, useAppSelector } from './index';
 
 /** The local day in a zone, YYYY-MM-DD. */
 export function localDay(zone: string, at: Date): string {
   return new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(at);
 }
 
+/** The workshop's zone: its days are legal days, wherever the device is. */
+export const selectZone = (s: RootState): string => s.session.session?.workshop.zone ?? 'UTC';
+
 interface Memo<T> {
   readonly policy: PolicyFacts;
+  readonly zone: string;
   readonly hour: number;
   readonly value: T;
 }
 
-/** Facts never change in place: what follows from them is kept while they, the policy and the hour stay the same. */
-function memo<T>(make: (facts: PackFacts, policy: PolicyFacts, now: Date) => T) {
+/** Facts never change in place: what follows from them is kept while they, the policy, the zone and the hour stay the same. */
+function memo<T>(make: (facts: PackFacts, policy: PolicyFacts, now: Date, zone: string) => T) {
   const cache = new WeakMap<PackFacts, Memo<T>>();
-  return (facts: PackFacts, policy: PolicyFacts): T => {
+  return (facts: PackFacts, policy: PolicyFacts, zone = 'UTC'): T => {
     const now = new Date();
     const hour = Math.floor(now.getTime() / 3_600_000);
     const known = cache.get(facts);
-    if (known && known.policy === policy && known.hour === hour) return known.value;
-    const value = make(facts, policy, now);
-    cache.set(facts, { policy, hour, value });
+    if (known && known.policy === policy && known.zone === zone && known.hour === hour) return known.value;
+    const value = make(facts, policy, now, zone);
+    cache.set(facts, { policy, zone, hour, value });
     return value;
   };
 }
 
 export const conditionOf = memo(condition);
-const rulingMemo = memo((f, p, now) => rule(f, p, now, localDay(Intl.DateTimeFormat().resolvedOptions().timeZone, now)));
-export const rulingOf = (f: PackFacts, p: PolicyFacts): Ruling => rulingMemo(f, p);
+const rulingMemo = memo((f, p, now, zone) => rule(f, p, now, localDay(zone, now)));
+/** The ruling of a pack for a dispatch today. */
+export const rulingOf = (f: PackFacts, p: PolicyFacts, zone: string): Ruling => rulingMemo(f, p, zone);
 
 export interface PackLine {
   readonly facts: PackFacts;
@@ -65,7 +70,7 @@ export function useDues(): readonly Due[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const policy = useAppSelector((s) => s.logbook.policy);
-  const zone = useAppSelector((s) => s.session.session?.workshop.zone ?? 'UTC');
+  const zone = useAppSelector(selectZone);
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
     const dues = [

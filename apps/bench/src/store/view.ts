@@ -9,7 +9,7 @@ export interface UndoBar {
 export interface ViewState {
   readonly theme: 'auto' | 'light' | 'dark';
   readonly undo: UndoBar | null;
-  /** Critical packs whose take-over this device has read. */
+  /** Take-overs that this device has read: pack and what made it critical. */
   readonly readCritical: readonly string[];
 }
 

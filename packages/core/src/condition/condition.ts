@@ -53,7 +53,7 @@ function lookedAt(facts: PackFacts, now: Date): Record<LookGroup, string | null>
 /** Every finding with whether it still stands. A clearing names entries: a hazard that arrives late is not cleared by it. */
 function activeFindings(facts: PackFacts, measured: readonly { code: string; entries: readonly string[] }[]): ActiveFinding[] {
   const clearedIds = new Set(facts.clearings.flatMap((c) => c.body.clears));
-  const quieted = quietedFindings(facts);
+  const quieted = quietedFindings(facts, measured);
   const found = [
     ...facts.findings.map((f) => ({ code: f.body.code, entries: [f.id], from: 'recorded' as const, dwell: f.body.dwellHours })),
     ...measured.map((m) => ({ ...m, from: 'measured' as const, dwell: undefined })),
@@ -99,8 +99,7 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   const findings = activeFindings(facts, measured.findings);
   const looked = lookedAt(facts, now);
   const hasVolts =
-    facts.gauges.length > 0 ||
-    facts.readings.some((r) => r.body.quantity === 'pack-voltage' || r.body.quantity === 'cell-voltage');
+    facts.gauges.some((g) => !g.doubted) || facts.readings.some((r) => !r.doubted && r.body.quantity.endsWith('-voltage'));
   const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));
 
   const codes = [...new Set(findings.map((f) => f.code))];

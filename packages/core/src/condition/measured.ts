@@ -25,9 +25,14 @@ export interface Measured {
   readonly notExcluded: readonly string[];
 }
 
-/** Series at one point: a breach stays, "too close to tell" is settled by two other series that pass. */
-function settledAtPoint(verdicts: readonly ('pass' | 'fail' | 'cannot tell')[]): boolean {
-  return verdicts.filter((v) => v === 'pass').length >= 2;
+/**
+ * "Too close to tell" is settled by two other series that pass and are not in doubt; a breach is settled by nothing.
+ * @param judged one line for each judgement; a series passes only when all its judgements do.
+ */
+function settled(judged: readonly { readonly s: Series; readonly pass: boolean }[]): boolean {
+  const passing = new Map<Series, boolean>();
+  for (const { s, pass } of judged) if (!s.doubted) passing.set(s, (passing.get(s) ?? true) && pass);
+  return [...passing.values()].filter(Boolean).length >= 2;
 }
 
 interface Tally {
@@ -97,7 +102,7 @@ function cells(facts: PackFacts, nature: Nature, tally: Tally): void {
       for (const code of j.codes) tally.findings.push({ code, entries: s.entries });
       if (j.codes.length === 0 && single) tally.unclear.push(`cell ${point}: one reading of the series breaches`);
     }
-    const clear = judged.filter(({ j }) => !j.unclear && j.codes.length === 0).length >= 2;
+    const clear = settled(judged.map(({ s, j }) => ({ s, pass: !j.unclear && j.codes.length === 0 })));
     if (judged.some(({ j }) => j.unclear) && !clear) tally.unclear.push(`cell ${point} is too close to a border to tell`);
     for (const id of ['cell.low', 'cell.deep', 'cell.over']) {
       const of = judged.flatMap(({ j }) => j.limits.filter((l) => l.id === id));
@@ -133,9 +138,11 @@ function imbalance(all: readonly Series[], nature: Nature, tally: Tally): void {
   for (const { set, j } of judged) {
     if (j.code) tally.findings.push({ code: j.code, entries: set.flatMap((s) => s.entries) });
   }
-  const passes = judged.filter(({ j }) => j.limit.verdict === 'pass').length;
-  if (judged.some(({ j }) => j.unclear && !j.code) && passes < 2)
-    tally.unclear.push('the spread of the cells is too close to tell');
+  // A set stands or falls as one: its first cell speaks for it.
+  const clear = settled(
+    judged.map(({ set, j }) => ({ s: set.find((x) => x.doubted) ?? set[0]!, pass: j.limit.verdict === 'pass' })),
+  );
+  if (judged.some(({ j }) => j.unclear && !j.code) && !clear) tally.unclear.push('the spread of the cells is too close to tell');
   if (judged.length > 0) tally.limits.push(worst(judged.map(({ j }) => j.limit)));
 }
 
@@ -178,10 +185,7 @@ function packVolts(facts: PackFacts, nature: Nature, tally: Tally): void {
     }
   }
   for (const { s, codes } of judged) for (const code of codes) tally.findings.push({ code, entries: s.entries });
-  if (
-    judged.some((j) => j.unclear) &&
-    !settledAtPoint(judged.map((j) => (j.unclear ? 'cannot tell' : j.codes.length > 0 ? 'fail' : 'pass')))
-  ) {
+  if (judged.some((j) => j.unclear) && !settled(judged.map((j) => ({ s: j.s, pass: !j.unclear && j.codes.length === 0 })))) {
     tally.unclear.push('the pack voltage is too close to a border to tell');
   }
   for (const id of ['cell.low', 'cell.over']) {
@@ -209,8 +213,8 @@ function swelling(facts: PackFacts, policy: PolicyFacts, tally: Tally): void {
       if (j.code) tally.findings.push({ code: j.code, entries: s.entries });
       else if (single) tally.unclear.push(`thickness at ${point}: one reading of the series breaches`);
     }
-    const passes = judged.filter(({ j }) => j.limit.verdict === 'pass').length;
-    if (judged.some(({ j }) => j.unclear) && passes < 2) tally.unclear.push(`growth at ${point} is too close to tell`);
+    const clear = settled(judged.map(({ s, j }) => ({ s, pass: j.limit.verdict === 'pass' })));
+    if (judged.some(({ j }) => j.unclear) && !clear) tally.unclear.push(`growth at ${point} is too close to tell`);
     if (judged.length > 0) tally.limits.push(worst(judged.map(({ j }) => j.limit)));
   }
 }
@@ -225,9 +229,8 @@ function heat(facts: PackFacts, tally: Tally): void {
     return { s, j: judgeHeat(s.mean, expanded(s.u), room, s.restMinutes) };
   });
   for (const { s, j } of judged) if (j.hot) tally.findings.push({ code: 'hot', entries: s.entries });
-  const passes = judged.filter(({ j }) => !j.hot && !j.unclear).length;
-  if (judged.some(({ j }) => j.unclear && !j.hot) && passes < 2)
-    tally.unclear.push('the surface temperature is too close to tell');
+  const clear = settled(judged.map(({ s, j }) => ({ s, pass: !j.hot && !j.unclear })));
+  if (judged.some(({ j }) => j.unclear && !j.hot) && !clear) tally.unclear.push('the surface temperature is too close to tell');
   for (const id of ['heat.surface', 'heat.over-room']) {
     const of = judged.flatMap(({ j }) => j.limits.filter((l) => l.id === id));
     if (of.length > 0) tally.limits.push(worst(of));

@@ -1,27 +1,35 @@
-import type { PackFacts } from '../logbook/fold';
+import type { Noted, PackFacts } from '../logbook/fold';
 import { findingOf, SMELL_WITH } from './findings';
+import type { MeasuredFinding } from './measured';
 
 const HOUR = 3_600_000;
+
+/** Looks are counted by the server's clock: one written down later, or dated back, counts when it arrived. */
+const serverTime = (n: Noted<unknown>): number => Date.parse(n.recordedAt ?? n.at);
+
+const isCritical = (code: string): boolean => {
+  const cls = findingOf(code)?.class;
+  return cls === 'reacting' || cls === 'unstable' || code === 'smell' || SMELL_WITH.includes(code);
+};
 
 /**
  * Which critical findings have been ended by 24 quiet hours: a declaration that two people signed, borne out by at least four
  * looks taken after the finding, first to last at least 24 h, none more than 8 h apart, no critical finding among them.
  * No looks is not quiet. The figures are our own rule.
  */
-export function quietedFindings(facts: PackFacts): ReadonlySet<string> {
+export function quietedFindings(facts: PackFacts, measured: readonly MeasuredFinding[]): ReadonlySet<string> {
+  const byReading = new Set(measured.filter((m) => isCritical(m.code)).flatMap((m) => m.entries));
   const ended = new Set<string>();
-  const criticalTimes = facts.findings
-    .filter((f) => {
-      const cls = findingOf(f.body.code)?.class;
-      return cls === 'reacting' || cls === 'unstable' || f.body.code === 'smell' || SMELL_WITH.includes(f.body.code);
-    })
-    .map((f) => Date.parse(f.at));
+  const criticalTimes = [
+    ...facts.findings.filter((f) => isCritical(f.body.code)).map(serverTime),
+    ...facts.readings.filter((r) => byReading.has(r.id)).map(serverTime),
+  ];
   for (const q of facts.quiets) {
-    const end = Date.parse(q.at);
+    const end = serverTime(q);
     const from = Math.max(0, ...criticalTimes.filter((t) => t <= end));
     const looks = facts.looks
       .filter((l) => l.seq !== null && !l.doubted)
-      .map((l) => Date.parse(l.at))
+      .map(serverTime)
       .filter((t) => t > from && t <= end)
       .sort((a, b) => a - b);
     const quiet =

@@ -154,6 +154,42 @@ describe('milder needs two', () => {
   });
 });
 
+describe('what one person cannot do alone', () => {
+  const evidence = (typeTested: 'yes' | 'no') => entry('evidence-stated', { typeTested });
+  const road = (e: LoggedEntry[]) => rule(fold(e), DEFAULT_POLICY, NOW, ON).cells[0]!.word;
+  test('take back "never tested"; "tested" goes at once', () => {
+    const [yes, no] = [soundPack().find((e) => e.kind === 'evidence-stated')!, evidence('no')];
+    const sound = [...soundPack().filter((e) => e.kind !== 'evidence-stated'), yes];
+    expect(road(sound)).toBe('yes');
+    expect(road([...sound, no])).toBe('no');
+    const back = entry('retracted', { reason: 'other pack' }, { replaces: no.id });
+    expect(road([...sound, no, back])).toBe('no');
+    expect(road([...sound, no, back, entry('confirmed', { confirms: back.id }, { by: BRAM })])).toBe('yes');
+    expect(road([...sound, entry('retracted', { reason: 'other pack' }, { replaces: yes.id })])).toBe('hold');
+  });
+  test('settle a close call with readings that are in doubt, or with one reading against two new thicknesses', () => {
+    const close = [...soundPack(), newThickness(), thickness('5.22', 10)];
+    const passes = [thickness('5.05', 20), thickness('5.06', 30)];
+    const doubt = entry('retracted', { reason: 'slipped' }, { replaces: passes[1]!.id });
+    expect(state([...close, ...passes, doubt])).toBe('unproven');
+    expect(state([...close, newThickness(), passes[0]!])).toBe('unproven');
+  });
+  test('lean on a voltage that is in doubt', () => {
+    const all = soundPack();
+    const gauge = all.find((e) => e.kind === 'gauge-read')!;
+    expect(state([...all, entry('retracted', { reason: 'other pack' }, { replaces: gauge.id })])).toBe('unproven');
+  });
+  test('stretch the author’s quarter of an hour by dating the correction back', () => {
+    const [added, label, ...rest] = soundPack() as [LoggedEntry, LoggedEntry, ...LoggedEntry[]];
+    const body = { ...(label.body as object), ratedEnergy: { digits: '75', unit: 'Wh' } };
+    const mend = {
+      ...entry('corrected', { body, reason: 'misread' }, { replaces: label.id, minutes: 5 }),
+      recordedAt: '2026-11-25T11:00:00.000Z',
+    } as LoggedEntry;
+    expect(condition(fold([added, label, ...rest, mend]), DEFAULT_POLICY, NOW).label.disputed).toEqual(['ratedEnergy']);
+  });
+});
+
 describe('24 quiet hours', () => {
   const leak = entry('finding-recorded', { code: 'leaking' }, { day: '2026-11-20' });
   const look = (hours: number) =>
@@ -170,6 +206,22 @@ describe('24 quiet hours', () => {
     ['a gap of more than 8 hours', [1, 8, 17, 26]],
     ['less than 24 hours', [1, 8, 16, 24]],
   ])('%s', (_why, hours) => expect(quiet((hours as number[]).map(look))).toBe('critical'));
+  test('looks written down all at once, dated back, count when they arrived', () => {
+    const late = [1, 8, 16, 24, 25.5].map((h) => ({ ...look(h), recordedAt: '2026-11-21T11:00:00.000Z' }) as LoggedEntry);
+    expect(quiet(late)).toBe('critical');
+  });
+  test('a surface measured hot meanwhile starts the hours again', () => {
+    const hot = entry(
+      'reading-taken',
+      {
+        quantity: 'surface-temperature',
+        figure: { digits: '71', unit: '°C' },
+        instrument: { name: 'probe', accuracy: { percent: 0, digits: 1, fixed: 1 } },
+      },
+      { day: '2026-11-20', minutes: 20 * 60 },
+    );
+    expect(quiet([hot, ...[1, 8, 16, 24, 25.5].map(look)])).toBe('critical');
+  });
   test('unsigned it ends nothing', () =>
     expect(state([...soundPack(), leak, ...[1, 8, 16, 24, 25.5].map(look), declare])).toBe('critical'));
 });

@@ -24,6 +24,8 @@ export interface Noted<T> {
   readonly id: string;
   readonly by: string;
   readonly at: string;
+  /** When the server took it: what cannot be dated back. */
+  readonly recordedAt: string | null;
   readonly seq: number | null;
   /** Questioned or not yet confirmed: counts for danger, not as evidence. */
   readonly doubted: boolean;
@@ -80,8 +82,11 @@ export interface PackFacts {
   readonly unsent: number;
 }
 
-/** Kinds whose only effect is to make a pack milder: taking one back acts at once. */
-const BENIGN: ReadonlySet<Kind> = new Set(['looked', 'finding-cleared', 'quiet-declared', 'evidence-stated']);
+/** Statements whose only effect is to make a pack milder: taking one back acts at once. "Never tested" is not one of them. */
+function isBenign(kind: Kind, body: unknown): boolean {
+  if (kind === 'evidence-stated') return (body as Bodies['evidence-stated']).typeTested === 'yes';
+  return kind === 'looked' || kind === 'finding-cleared' || kind === 'quiet-declared';
+}
 const READ_OFF: ReadonlySet<Kind> = new Set(['label-read', 'notebook-identified', 'pack-added']);
 const AUTHOR_WINDOW_MS = 15 * 60_000;
 
@@ -106,9 +111,11 @@ function confirmedByOther(entry: LoggedEntry, all: readonly LoggedEntry[]): bool
 /** What was read off a plate or label may be mended by its author within 15 minutes while nothing stands on it. */
 function authorsOwnMend(mend: LoggedEntry, target: LoggedEntry, kind: Kind, all: readonly LoggedEntry[]): boolean {
   if (mend.seq === null || mend.by !== target.by || !READ_OFF.has(kind)) return false;
-  const age = Date.parse(when(mend)) - Date.parse(when(target));
+  // By the bench's clock and by the server's: neither may be stretched by dating an entry back.
+  const bench = Date.parse(when(mend)) - Date.parse(when(target));
+  const server = Date.parse(mend.recordedAt ?? '') - Date.parse(target.recordedAt ?? '');
   const stoodOn = all.some((e) => e.kind === 'moved' && when(e) >= when(target) && when(e) <= when(mend));
-  return age >= 0 && age <= AUTHOR_WINDOW_MS && !stoodOn;
+  return bench >= 0 && bench <= AUTHOR_WINDOW_MS && server <= AUTHOR_WINDOW_MS && !stoodOn;
 }
 
 type Mend = LoggedEntry & (EntryOf<'corrected'> | EntryOf<'retracted'>);
@@ -127,8 +134,12 @@ function standing(all: readonly LoggedEntry[]): { items: Item[]; waiting: Waitin
     const target = m.replaces ? byId.get(m.replaces) : undefined;
     inForce.set(m.id, target !== undefined && (confirmedByOther(m, all) || authorsOwnMend(m, target, rootKind(target), all)));
   }
+  const actsAtOnce = (m: Mend) => {
+    const target = m.replaces ? byId.get(m.replaces) : undefined;
+    return target !== undefined && isBenign(rootKind(target), target.body);
+  };
   const waiting: Waiting[] = mends
-    .filter((m) => !inForce.get(m.id) && !(m.replaces && byId.get(m.replaces) && BENIGN.has(rootKind(byId.get(m.replaces)!))))
+    .filter((m) => !inForce.get(m.id) && !actsAtOnce(m))
     .map((m) => ({ id: m.id, kind: m.kind, by: m.by, at: m.at, reason: m.body.reason, about: m.replaces ? [m.replaces] : [] }));
 
   const items: Item[] = [];
@@ -137,12 +148,14 @@ function standing(all: readonly LoggedEntry[]): { items: Item[]; waiting: Waitin
     const kind = rootKind(e);
     const against = mends.filter((m) => m.replaces === e.id);
     if (against.some((m) => inForce.get(m.id))) continue;
-    if (BENIGN.has(kind) && (against.length > 0 || e.kind === 'corrected')) continue;
+    const body: unknown = e.kind === 'corrected' ? e.body.body : e.body;
+    // A corrected "nothing found" is no evidence: it is said anew.
+    if (isBenign(kind, body) && (against.length > 0 || e.kind === 'corrected')) continue;
     const unconfirmed = e.kind === 'corrected' && !inForce.get(e.id);
     items.push({
       entry: e,
       kind,
-      body: e.kind === 'corrected' ? e.body.body : e.body,
+      body,
       doubted: against.length > 0 || unconfirmed,
       unconfirmed: unconfirmed && against.length === 0,
     });
@@ -154,6 +167,7 @@ const note = <T>(i: Item, body: T): Noted<T> => ({
   id: i.entry.id,
   by: i.entry.by,
   at: when(i.entry),
+  recordedAt: i.entry.recordedAt,
   seq: i.entry.seq,
   doubted: i.doubted,
   unconfirmed: i.unconfirmed,

@@ -2,7 +2,7 @@ import type { Ruling } from '@gavrel/core';
 import { useMemo } from 'react';
 import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { rulingOf, usePackLines } from '../../store/rulings';
+import { rulingOf, selectZone, usePackLines } from '../../store/rulings';
 import { criticalRead } from '../../store/view';
 import { SPACE, useTokens } from '../../theme';
 import { Key } from '../../ui/keys';
@@ -11,6 +11,8 @@ import { Heading, Words } from '../../ui/words';
 
 export interface CriticalPack {
   readonly id: string;
+  /** Pack and what made it critical: something new about it is shown anew. */
+  readonly key: string;
   readonly tag: string;
   readonly place: string;
   readonly ruling: Ruling;
@@ -20,13 +22,18 @@ export interface CriticalPack {
 export function useCritical(): readonly CriticalPack[] {
   const lines = usePackLines();
   const policy = useAppSelector((s) => s.logbook.policy);
+  const zone = useAppSelector(selectZone);
   return useMemo(
     () =>
       lines
         .filter((l) => l.condition === 'critical')
-        .map((l) => ({ id: l.facts.id, tag: l.facts.tag, place: l.place, ruling: rulingOf(l.facts, policy) }))
+        .map((l) => {
+          const ruling = rulingOf(l.facts, policy, zone);
+          const key = [l.facts.id, ...ruling.judgement.because].join(' ');
+          return { id: l.facts.id, key, tag: l.facts.tag, place: l.place, ruling };
+        })
         .sort((a, b) => Number(b.ruling.judgement.kind === 'reacting') - Number(a.ruling.judgement.kind === 'reacting')),
-    [lines, policy],
+    [lines, policy, zone],
   );
 }
 
@@ -92,7 +99,7 @@ export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) 
         <Key
           label="I have read this"
           height={64}
-          onPress={() => dispatch(criticalRead(packs.map((p) => p.id)))}
+          onPress={() => dispatch(criticalRead(packs.map((p) => p.key)))}
           testID="critical-read"
           style={{ alignSelf: 'stretch' }}
         />

@@ -6,7 +6,7 @@ import Svg, { Circle, Line as SvgLine, Path } from 'react-native-svg';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, rulingOf } from '../../store/rulings';
+import { localDay, rulingOf, selectZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
@@ -97,7 +97,7 @@ function AddPack({ job, onClose }: { job: JobFacts; onClose: () => void }) {
 /** What is owed on the job: a proof that must come back as a task, not be forgotten. */
 function ProofCard({ job, tag }: { job: JobFacts; tag: string }) {
   const actions = useActions();
-  const zone = useAppSelector((s) => s.session.session?.workshop.zone ?? 'UTC');
+  const zone = useAppSelector(selectZone);
   const today = localDay(zone, new Date());
   const owe = (days: number) => {
     const on = localDay(zone, new Date(Date.now() + days * 86_400_000));
@@ -143,10 +143,11 @@ export function Job({ id }: { id: string }) {
   const packs = useAppSelector((s) => s.logbook.packs);
   const policy = useAppSelector((s) => s.logbook.policy);
   const ready = useAppSelector((s) => s.logbook.ready);
+  const zone = useAppSelector(selectZone);
   const [adding, setAdding] = useState(false);
   if (!job) return <Column>{ready ? <Words>This job is not on this device yet.</Words> : null}</Column>;
   const mine = job.packs.flatMap((p) => packs[p] ?? []);
-  const judged = mine.length > 0 && mine.every((p) => rulingOf(p, policy).judgement.condition !== 'unproven');
+  const judged = mine.length > 0 && mine.every((p) => rulingOf(p, policy, zone).judgement.condition !== 'unproven');
   const stops = [
     ['notebook', 'done'],
     ['packs', mine.length > 0 ? 'done' : 'next'],
@@ -191,7 +192,7 @@ export function Job({ id }: { id: string }) {
             style={{ padding: 0, paddingHorizontal: 0, paddingVertical: 0, borderWidth: 0, alignItems: 'stretch' }}
             testID={`pack-${p.tag}`}
           >
-            <RulingStrip ruling={rulingOf(p, policy)} tag={p.tag} />
+            <RulingStrip ruling={rulingOf(p, policy, zone)} tag={p.tag} />
           </Key>
         ))}
       </Card>

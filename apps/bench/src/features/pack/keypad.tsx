@@ -75,7 +75,7 @@ function usePreview(
   return useMemo(() => {
     if (!entries) return { committed: null, typed: null };
     const now = new Date();
-    const day = localDay(Intl.DateTimeFormat().resolvedOptions().timeZone, now);
+    const day = localDay(session.session?.workshop.zone ?? 'UTC', now);
     const ruled = (all: readonly LoggedEntry[]) => {
       const facts = foldPack(packId, all);
       return facts ? rule(facts, policy, now, day) : null;

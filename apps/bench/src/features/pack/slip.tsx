@@ -4,7 +4,7 @@ import { ScrollView, View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf } from '../../store/rulings';
+import { rulingOf, selectZone } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -100,6 +100,7 @@ export function Slip({ id }: { id: string }) {
   const facts = useAppSelector((s) => s.logbook.packs[id]);
   const policy = useAppSelector((s) => s.logbook.policy);
   const ready = useAppSelector((s) => s.logbook.ready);
+  const zone = useAppSelector(selectZone);
   const [task, setTask] = useState<NumberTask | null>(null);
   const [why, setWhy] = useState(false);
   const onKeep = useCallback((d: Draft, words: string) => actions.write([d], words), [actions]);
@@ -107,7 +108,7 @@ export function Slip({ id }: { id: string }) {
   const [scroll, setScroll] = useState<ScrollView | null>(null);
   const [tops, setTops] = useState<Readonly<Record<string, number>>>({});
   if (!facts) return <View style={{ padding: SPACE }}>{ready ? <Words>This pack is not on this device yet.</Words> : null}</View>;
-  const ruling = rulingOf(facts, policy);
+  const ruling = rulingOf(facts, policy, zone);
   const at = (card: string) => (e: { nativeEvent: { layout: { y: number } } }) =>
     setTops((s) => ({ ...s, [card]: e.nativeEvent.layout.y }));
   const pick = (n: NextReading) => {

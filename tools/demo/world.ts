@@ -233,6 +233,11 @@ class World {
     }
   }
 
+  /** A look from outside that found nothing, some hours ago. */
+  private quiet(p: Subject, ago: number): void {
+    this.scribe.from(this.ago(ago)).write(TOMAS, 'looked', [p], { groups: ['smell', 'heat', 'wet'], where: 'outside' });
+  }
+
   /** Quarantine, nearly full. */
   damaged(): void {
     const seen: readonly (readonly [string, string | undefined])[] = [
@@ -257,6 +262,8 @@ class World {
       );
       this.find(p, code, words);
       this.move(p, i % 2 === 0 ? 'Quarantine box A' : 'Quarantine box B');
+      // The daily look from outside; two were forgotten.
+      if (i !== 3 && i !== 7) this.quiet(p, 5 * HOUR + i * 40 * MIN);
     });
     // Swollen by the calliper alone.
     for (const swell of [8.2, 12.5]) {
@@ -267,6 +274,7 @@ class World {
       this.volts(p, s);
       this.thickness(p, m, s);
       this.move(p, 'Quarantine box B');
+      this.quiet(p, 6 * HOUR);
     }
     // Cells apart, seen by the gauge.
     const m = MODELS[8]!;
@@ -274,6 +282,7 @@ class World {
     this.look(p);
     this.gauge(p, m, this.simulated(m, 60, 0, 24), 0.83, 288);
     this.move(p, 'Quarantine box A');
+    this.quiet(p, 7 * HOUR);
     // A dropped one whose clearing waits for a second person.
     const q = this.pack(MODELS[3]!, this.ago(2 * DAY), 'removed');
     this.look(q);

@@ -12,6 +12,7 @@ import { Card, Column } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { PolicyCard } from './policy-card';
 
 function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose: () => void }) {
   const actions = useActions();
@@ -47,6 +48,8 @@ const HOLDS: Record<PlaceKind, readonly ('sound' | 'spent' | 'unproven' | 'damag
   drum: ['spent'],
   outdoors: ['damaged', 'critical'],
 };
+
+const packsWords = (n: number) => (n === 1 ? '1 pack' : `${n} packs`);
 
 function AddPlace({ onClose }: { onClose: () => void }) {
   const actions = useActions();
@@ -133,10 +136,11 @@ export function More() {
         {Object.values(places).map((p) => (
           <View key={p.id} style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
             <Words>{p.name}</Words>
-            <Words soft>{`${lines.filter((l) => l.facts.place === p.id).length} packs · ${p.kind}`}</Words>
+            <Words soft>{`${packsWords(lines.filter((l) => l.facts.place === p.id).length)} · ${p.kind}`}</Words>
           </View>
         ))}
       </Card>
+      <PolicyCard />
       <Card title="Screen">
         <Choice
           label="Screen"

@@ -1,0 +1,84 @@
+import type { LoggedEntry } from '@gavrel/core';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { entriesOf } from '../../log/store';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { Card } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { agoWords } from '../../ui/say';
+import { Words } from '../../ui/words';
+
+const SCHOOLS = { any: 'any growth over 5 %', allowance: 'up to 10 %' } as const;
+const READINGS = { usual: 'whole pack only', strict: 'inner cells too' } as const;
+
+/** Milder switches that nobody else has confirmed yet. */
+function useWaiting(subject: `policy:${string}`): readonly LoggedEntry[] {
+  const version = useAppSelector((s) => s.logbook.version);
+  const [entries, setEntries] = useState<readonly LoggedEntry[]>([]);
+  useEffect(() => {
+    let current = true;
+    void entriesOf(subject).then((e) => current && setEntries(e));
+    return () => {
+      current = false;
+    };
+  }, [subject, version]);
+  const confirmed = new Set(entries.flatMap((e) => (e.kind === 'confirmed' ? [e.body.confirms] : [])));
+  return entries.filter(
+    (e) =>
+      e.kind === 'policy-set' && !confirmed.has(e.id) && (e.body.swelling === 'allowance' || e.body.innerCellLimit === false),
+  );
+}
+
+/** The workshop's schools. More caution acts at once; the milder one waits for a second lead. */
+export function PolicyCard() {
+  const actions = useActions();
+  const session = useAppSelector((s) => s.session.session)!;
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const subject = `policy:${session.workshop.id}` as const;
+  const waiting = useWaiting(subject);
+  const lead = session.person.role === 'lead';
+  const name = (id: string) => session.people.find((p) => p.id === id)?.name ?? 'somebody';
+  return (
+    <Card title="Policy" testID="card-policy">
+      <Words>{`Swelling: ${SCHOOLS[policy.swelling]} · 20 Wh test: ${READINGS[policy.innerCellLimit ? 'strict' : 'usual']}`}</Words>
+      {lead ? (
+        <>
+          <Choice
+            label="School of swelling"
+            options={['any', 'allowance'] as const}
+            words={SCHOOLS}
+            value={policy.swelling}
+            onChange={(swelling) => void actions.write([draft('policy-set', [subject], { swelling })], 'school of swelling')}
+          />
+          <Choice
+            label="20 Wh test"
+            options={['usual', 'strict'] as const}
+            words={READINGS}
+            value={policy.innerCellLimit ? 'strict' : 'usual'}
+            onChange={(v) =>
+              void actions.write([draft('policy-set', [subject], { innerCellLimit: v === 'strict' })], '20 Wh test')
+            }
+          />
+        </>
+      ) : null}
+      {waiting.map((e) => (
+        <View key={e.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+          <Words style={{ flex: 1 }}>{`A milder switch by ${name(e.by)}, ${agoWords(e.at)}, waits for a second lead.`}</Words>
+          {lead && e.by !== session.person.id ? (
+            <Key
+              label="Confirm"
+              hint="the milder switch"
+              tone="next"
+              onPress={() => void actions.write([draft('confirmed', [subject], { confirms: e.id })], 'confirmed')}
+            />
+          ) : null}
+        </View>
+      ))}
+      <Words size={14} soft>
+        Both are common practice, no source.
+      </Words>
+    </Card>
+  );
+}

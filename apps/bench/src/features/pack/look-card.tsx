@@ -46,6 +46,15 @@ function FindingSheet({
           Smell alone: close it, carry it outdoors if you are trained to, air the room. With heat, hiss or wet: leave.
         </Words>
       ) : null}
+      <Field label="A few words (optional)" value={note} onChange={setNote} />
+      {codes.includes('deep-discharge') ? (
+        <View style={{ gap: 4 }}>
+          <Words size={15} soft>
+            Time below 2.0 V a cell
+          </Words>
+          <Choice label="Time below 2.0 V a cell" options={DWELL} value={dwell} onChange={setDwell} />
+        </View>
+      ) : null}
       {codes.map((c) => (
         <Key
           key={c}
@@ -56,15 +65,6 @@ function FindingSheet({
           testID={`finding-${c}`}
         />
       ))}
-      {codes.includes('deep-discharge') ? (
-        <View style={{ gap: 4 }}>
-          <Words size={15} soft>
-            Time below 2.0 V a cell
-          </Words>
-          <Choice label="Time below 2.0 V a cell" options={DWELL} value={dwell} onChange={setDwell} />
-        </View>
-      ) : null}
-      <Field label="A few words (optional)" value={note} onChange={setNote} />
     </Sheet>
   );
 }

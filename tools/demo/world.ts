@@ -380,7 +380,7 @@ class World {
       if (i >= 6) this.scribe.write(WREN, 'job-closed', [job], { note: 'handed over' });
     });
     const today = this.now.toISOString().slice(0, 10);
-    this.scribe.write(INES, 'due-set', [`policy:${DEMO_WORKSHOP.id}`], {
+    this.scribe.write(INES, 'due-set', [this.place('Recycling drum 3')], {
       what: 'clock',
       on: today,
       note: 'Recycling drum 3: ask for collection',

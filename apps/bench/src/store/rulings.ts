@@ -1,4 +1,15 @@
-import { type Condition, condition, type Due, duesOf, type PackFacts, type PolicyFacts, rule, type Ruling } from '@gavrel/core';
+import {
+  byDay,
+  type Condition,
+  condition,
+  type Due,
+  duesOf,
+  type PackFacts,
+  type PolicyFacts,
+  rule,
+  type Ruling,
+  setDues,
+} from '@gavrel/core';
 import { useMemo } from 'react';
 import { type RootState, useAppSelector } from './index';
 
@@ -69,14 +80,15 @@ export function usePackLines(): readonly PackLine[] {
 export function useDues(): readonly Due[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const jobs = useAppSelector((s) => s.logbook.jobs);
+  const places = useAppSelector((s) => s.logbook.places);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useAppSelector(selectZone);
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
-    const dues = [
+    return [
       ...Object.values(packs).flatMap((f) => duesOf(f, conditionOf(f, policy), day)),
-      ...Object.values(jobs).flatMap((j) => j.dues.map((d): Due => ({ ...d, subject: `job:${j.id}`, derived: false }))),
-    ];
-    return dues.sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1));
-  }, [packs, jobs, policy, zone]);
+      ...Object.values(jobs).flatMap((j) => setDues('job', j)),
+      ...Object.values(places).flatMap((p) => setDues('place', p)),
+    ].sort(byDay);
+  }, [packs, jobs, places, policy, zone]);
 }

@@ -3,15 +3,17 @@ import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
 import {
   condition,
   type Condition,
-  type Due,
+  byDay,
   duesOf,
   foldedCode,
   type JobFacts,
   matchCode,
   type NotebookFacts,
   type PackFacts,
+  type PlaceFacts,
   plainCode,
   rule,
+  setDues,
 } from '@gavrel/core';
 import { Hono } from 'hono';
 import { policyOf, refresh } from '../log/project';
@@ -132,12 +134,14 @@ export function readRoutes(s: Services): Hono<Env> {
       const policy = await policyOf(trx, workshop);
       const packs: { facts: PackFacts }[] = await trx('packs').where('workshop_id', workshop).select('facts');
       const jobs: { facts: JobFacts }[] = await trx('jobs').where('workshop_id', workshop).select('facts');
+      const places: { facts: PlaceFacts }[] = await trx('places').where('workshop_id', workshop).select('facts');
       return [
         ...packs.flatMap(({ facts }) => duesOf(facts, condition(facts, policy, now), day)),
-        ...jobs.flatMap(({ facts }) => facts.dues.map((d): Due => ({ ...d, subject: `job:${facts.id}`, derived: false }))),
+        ...jobs.flatMap(({ facts }) => setDues('job', facts)),
+        ...places.flatMap(({ facts }) => setDues('place', facts)),
       ];
     });
-    return c.json(dues.sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1)));
+    return c.json(dues.sort(byDay));
   });
   return app;
 }

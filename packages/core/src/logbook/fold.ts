@@ -318,13 +318,14 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   };
 }
 
-export type PlaceFacts = Bodies['place-added'] & { readonly id: string };
+export type PlaceFacts = Bodies['place-added'] & { readonly id: string; readonly dues: readonly DueItem[] };
 
 /** Folds one place; null before it was added. */
 export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFacts | null {
-  const bodies = standing([...entries].sort(byTime)).items.filter((i) => i.kind === 'place-added');
+  const all = [...entries].sort(byTime);
+  const bodies = standing(all).items.filter((i) => i.kind === 'place-added');
   const body = bodies[bodies.length - 1]?.body as Bodies['place-added'] | undefined;
-  return body ? { id, ...body } : null;
+  return body ? { id, ...body, dues: openDues(all) } : null;
 }
 
 export interface PolicyFacts {

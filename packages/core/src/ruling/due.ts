@@ -33,3 +33,11 @@ export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) =
   }
   return out;
 }
+
+/** Dues that were set on a job or a place, as lines of the list. */
+export function setDues(type: 'job' | 'place', facts: { readonly id: string; readonly dues: readonly DueItem[] }): Due[] {
+  return facts.dues.map((d) => ({ ...d, subject: `${type}:${facts.id}`, derived: false }));
+}
+
+/** Most overdue first. */
+export const byDay = (a: Due, b: Due): number => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1);

@@ -1,4 +1,4 @@
-import { type Due, type JobFacts, subjectId, subjectType, taggedId } from '@gavrel/core';
+import { type Due, type JobFacts, type Subject, subjectId, subjectType, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -121,10 +121,12 @@ function JobLine({ job }: { job: JobFacts }) {
   );
 }
 
-const DUE_TARGET = (d: Due) =>
-  subjectType(d.subject as `pack:${string}`) === 'job'
-    ? `/job/${subjectId(d.subject as `job:${string}`)}`
-    : `/pack/${subjectId(d.subject as `pack:${string}`)}`;
+/** Where a due line leads: its job, its pack, or the list of places. */
+function dueTarget(d: Due): string {
+  const subject = d.subject as Subject;
+  const type = subjectType(subject);
+  return type === 'place' ? '/more' : `/${type}/${subjectId(subject)}`;
+}
 
 function DueLine({ due, today }: { due: Due; today: string }) {
   const t = useTokens();
@@ -132,7 +134,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
   return (
     <Key
       label={`${due.what}: ${due.note}, ${dueWords(due.on, today)}`}
-      onPress={() => router.push(DUE_TARGET(due))}
+      onPress={() => router.push(dueTarget(due))}
       height={52}
       style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
     >

@@ -5,11 +5,12 @@ import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { usePackLines } from '../../store/rulings';
+import { localDay, selectZone, usePackLines } from '../../store/rulings';
 import { themeChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Column } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
+import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PolicyCard } from './policy-card';
@@ -96,6 +97,7 @@ export function More() {
   const [place, setPlace] = useState(false);
   const lead = session?.person.role === 'lead';
   const site = policy.siteCard;
+  const today = localDay(useAppSelector(selectZone), new Date());
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -133,6 +135,18 @@ export function More() {
         )}
       </Card>
       <Card title="Places" right={<Key label="Add a place" onPress={() => setPlace(true)} />}>
+        {Object.values(places).flatMap((p) =>
+          p.dues.map((d) => (
+            <View key={d.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+              <Words bold style={{ flex: 1 }}>{`${d.note || p.name}, ${dueWords(d.on, today)}`}</Words>
+              <Key
+                label="Done"
+                hint={d.note}
+                onPress={() => void actions.write([draft('due-met', [`place:${p.id}`], { meets: d.id })], 'done')}
+              />
+            </View>
+          )),
+        )}
         {Object.values(places).map((p) => (
           <View key={p.id} style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
             <Words>{p.name}</Words>

@@ -13,7 +13,16 @@ export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
 export async function openBrowser(): Promise<{ browser: Browser; close: () => Promise<void> }> {
   if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
   const userDataDir = mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
-  const args = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--force-color-profile=srgb']; // prettier-ignore
+  const args = [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--force-color-profile=srgb',
+  ];
   const browser = await puppeteer.launch({ executablePath: CHROMIUM, headless: true, userDataDir, args });
   return {
     browser,

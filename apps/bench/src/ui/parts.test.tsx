@@ -43,8 +43,22 @@ const show = (e: ReactElement) =>
   );
 
 const limit = (more: Partial<Limit>): Limit => ({
-  id: 'x', label: 'growth at centre', unit: '%', value: 4.4, u: 1.6, limit: 5, side: 'max', verdict: 'cannot tell', beyond: 'swollen', between: 'unproven', perReading: 0.05, readingUnit: 'mm', decimals: 2, nature: 'observation', ...more,
-}); // prettier-ignore
+  id: 'x',
+  label: 'growth at centre',
+  unit: '%',
+  value: 4.4,
+  u: 1.6,
+  limit: 5,
+  side: 'max',
+  verdict: 'cannot tell',
+  beyond: 'swollen',
+  between: 'unproven',
+  perReading: 0.05,
+  readingUnit: 'mm',
+  decimals: 2,
+  nature: 'observation',
+  ...more,
+});
 
 describe('the ruling strip', () => {
   test('says word, order, way and why', () => {

@@ -1,5 +1,5 @@
 /** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
-import type { Condition, Entry, JobFacts, LoggedEntry, NotebookFacts, PackFacts, PlaceFacts, Ruling } from '@gavrel/core';
+import type { Condition, Entry, LoggedEntry, PackFacts, Ruling } from '@gavrel/core';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
 export interface Problem {
@@ -94,7 +94,3 @@ export interface PackResponse {
   readonly ruling: Ruling;
   readonly history: readonly LoggedEntry[];
 }
-
-export type NotebookResponse = NotebookFacts;
-export type JobResponse = JobFacts;
-export type PlaceResponse = PlaceFacts;

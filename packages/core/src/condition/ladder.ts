@@ -4,8 +4,6 @@ import { findingOf, SMELL_WITH } from './findings';
 /** Least to most dangerous. */
 export const RANK: Record<Condition, number> = { sound: 0, spent: 1, unproven: 2, damaged: 3, critical: 4 };
 
-export const worse = (a: Condition, b: Condition): Condition => (RANK[a] >= RANK[b] ? a : b);
-
 export interface CodeFacts {
   /** Active finding codes; undefined: nobody has looked. An empty list: looked, nothing found. */
   readonly findings?: readonly string[];

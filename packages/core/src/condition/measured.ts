@@ -1,5 +1,5 @@
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
-import { judgeCell, NO_OUTPUT_VOLTS } from '../pack/cells';
+import { judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
 import { judgeImbalance } from '../pack/imbalance';
 import type { Nature } from '../pack/nature';
 import { growth, judgeSwelling, NEW_THICKNESS_HALF, SOFT_BODY } from '../pack/swelling';
@@ -180,7 +180,7 @@ function packVolts(facts: PackFacts, nature: Nature, tally: Tally): void {
       limits: nature.series === null ? [] : j.limits,
     });
     if (nature.series !== null && nature.series > 1 && nature.chargeLimit !== null) {
-      const lowest = s.mean - (nature.series - 1) * nature.chargeLimit;
+      const lowest = worstPossibleCell(s.mean, nature.series, nature.chargeLimit);
       if (lowest < 2.5) tally.notExcluded.push(`pack volts do not exclude one cell at ${Math.max(0, lowest).toFixed(2)} V`);
     }
   }

@@ -6,8 +6,6 @@ export type Upcaster = (body: unknown) => unknown;
 /** One list per kind, oldest first: the first entry raises version 1 to 2. Kinds at their first version have none. */
 export const UPCASTERS: Partial<Record<Kind, readonly Upcaster[]>> = {};
 
-export const versionOf = (kind: Kind): number => 1 + (UPCASTERS[kind]?.length ?? 0);
-
 /** The entry with its body at the version this program knows. */
 export function upcast(e: LoggedEntry): LoggedEntry {
   const steps = UPCASTERS[e.kind]?.slice(e.v - 1) ?? [];

@@ -7,7 +7,7 @@ import { chargeFromRest, ratedCharge, ratedChargeFromGauge } from './charge';
 import { parseCoin, parseDesignation, parseTradeSize } from './designation';
 import { healthOf } from './health';
 import { judgeImbalance } from './imbalance';
-import { checkLabel, declaredEnergyMicro, energyInterval } from './label';
+import { capacityInterval, checkLabel, declaredEnergyMicro, energyInterval, voltageInterval } from './label';
 import { parallelCandidates, seriesFromChargeLimit, seriesFromMeasured, seriesFromNominal } from './layout';
 import { restOf, settled } from './rest';
 import { growth, judgeSwelling } from './swelling';
@@ -42,6 +42,14 @@ describe('label energy', () => {
     const i = energyInterval(V('11.4'), mAh('3685'));
     expect(i.lo).toBeCloseTo(41.819, 3);
     expect(i.hi).toBeCloseTo(42.199, 3);
+  });
+  test('and back: capacity and voltage that printed energy allows hold the printed ones', () => {
+    const capacity = capacityInterval(Wh('42'), V('11.4'));
+    expect(capacity.lo).toBeCloseTo(41.5 / 11.45, 6);
+    expect(capacity.hi).toBeCloseTo(42.5 / 11.35, 6);
+    const voltage = voltageInterval(Wh('42'), mAh('3685'));
+    expect(voltage.lo).toBeLessThan(11.4);
+    expect(voltage.hi).toBeGreaterThan(11.4);
   });
   test.each([
     ['11.4', '3685', '42', 'consistent'],

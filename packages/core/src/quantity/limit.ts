@@ -48,6 +48,3 @@ export const probabilityAbove = (value: number, u: number, limit: number): numbe
 export function margin(l: Limit): number {
   return l.side === 'max' ? l.limit - l.u - l.value : l.value - l.u - l.limit;
 }
-
-/** An instrument whose U is more than a third of the distance that matters cannot grade. */
-export const instrumentAble = (u: number, distance: number): boolean => u <= Math.abs(distance) / 3;

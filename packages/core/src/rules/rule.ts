@@ -17,9 +17,6 @@ export interface Rule {
   readonly figures: Readonly<Record<string, number>>;
 }
 
-/** Every copy here was written from memory and is to be checked against the printed edition. */
-export const FROM_MEMORY = 'our copy, from memory: check the current edition';
-
 export const inForce = (r: Rule, on: string): boolean => (r.from === null || r.from <= on) && (r.to === null || on <= r.to);
 
 /** Rules by id; several dated versions may share one. */

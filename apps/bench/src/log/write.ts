@@ -19,6 +19,15 @@ export interface Draft<K extends Kind = Kind> {
 export const draft = <K extends Kind>(kind: K, subjects: readonly Subject[], body: Bodies[K], replaces?: string): Draft =>
   ({ kind, subjects, body, ...(replaces && { replaces }) }) as unknown as Draft;
 
+/** The last millisecond an id was made in, and its counter. */
+let lastId = { msecs: 0, seq: 0 };
+
+/** A UUIDv7 of that millisecond; ids made in the same one still sort in the order they were made, and so go out in it. */
+export function newId(msecs: number): string {
+  lastId = { msecs, seq: lastId.msecs === msecs ? lastId.seq + 1 : Math.floor(Math.random() * 0x3fffffff) };
+  return v7(lastId);
+}
+
 /**
  * Makes an unsent entry. Its time is never before anything this device has seen on the subject, even when the clock went back.
  * @param lastSeen ISO time of the subject's newest entry, or null.
@@ -26,7 +35,7 @@ export const draft = <K extends Kind>(kind: K, subjects: readonly Subject[], bod
 export function makeEntry(author: Author, d: Draft, now: number, lastSeen: string | null): LoggedEntry {
   const at = Math.max(now, lastSeen === null ? 0 : Date.parse(lastSeen) + 1);
   const entry = {
-    id: v7({ msecs: at }),
+    id: newId(at),
     v: 1,
     workshop: author.workshop,
     subjects: d.subjects,

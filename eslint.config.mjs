@@ -8,13 +8,17 @@ const FLOW = [
   'cell',
   'pack',
   'practice',
+  'fastener',
   'logbook',
+  'formats',
   'condition',
   'rules',
   'storage',
   'shipping',
   'recycling',
   'ruling',
+  'match',
+  'job',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [

@@ -73,6 +73,15 @@ export class Client {
     });
   }
 
+  /** Bytes as they are. */
+  raw(method: string, path: string, bytes: Buffer, type: string): Promise<Response> {
+    return fetch(this.base + path, {
+      method,
+      headers: { cookie: this.cookie, 'content-type': type },
+      body: new Uint8Array(bytes),
+    });
+  }
+
   async get<T>(path: string): Promise<T> {
     return (await this.request('GET', path)).json() as Promise<T>;
   }

@@ -73,6 +73,18 @@ export interface SessionResponse {
   readonly people: readonly Person[];
 }
 
+/** Whose machine or pack it is. Lies outside the log and can be erased. */
+export interface Owner {
+  readonly id: string;
+  readonly name: string;
+  readonly contact: string;
+}
+
+/** Pictures: largest accepted, bytes; longest side a device sends, px. */
+export const MAX_PICTURE = 5 * 1024 * 1024;
+export const PICTURE_SIDE = 1600;
+export const PICTURE_TYPES = ['image/jpeg', 'image/png'] as const;
+
 export interface PackRow {
   readonly id: string;
   readonly tag: string;

@@ -1,7 +1,8 @@
 import { KINDS } from '@gavrel/core';
 import type Joi from 'joi';
+import { PICTURE_TYPES } from './index';
 import parse from 'joi-to-json';
-import { APPEND_SCHEMA, ENTRIES_QUERY, ENTRY_SCHEMAS, LIST_QUERY, RULING_QUERY, SIGN_IN_SCHEMA } from './schemas';
+import { APPEND_SCHEMA, ENTRIES_QUERY, ENTRY_SCHEMAS, LIST_QUERY, OWNER_SCHEMA, RULING_QUERY, SIGN_IN_SCHEMA } from './schemas';
 
 type Json = Record<string, unknown>;
 
@@ -25,6 +26,12 @@ function query(schema: Joi.ObjectSchema): Json[] {
 }
 
 const ID = [{ name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } }];
+const SHA = [{ name: 'sha256', in: 'path', required: true, schema: { type: 'string', pattern: '^[0-9a-f]{64}$' } }];
+const PICTURES = Object.fromEntries(PICTURE_TYPES.map((t) => [t, { schema: { type: 'string', format: 'binary' } }]));
+const picture = (description: string) => ({
+  200: { description, content: PICTURES },
+  default: { $ref: '#/components/responses/Problem' },
+});
 const page = (of: string) => ({
   type: 'object',
   required: ['items', 'next'],
@@ -111,6 +118,38 @@ export function openApi(version: string): Json {
       },
       '/api/due': {
         get: { summary: 'What is due', operationId: 'due', responses: ok('Due', { type: 'array', items: { type: 'object' } }) },
+      },
+      '/api/blobs/{sha256}': {
+        get: { summary: 'A picture', operationId: 'picture', parameters: SHA, responses: picture('The picture') },
+        put: {
+          summary: 'Store a picture under its hash, at most 5 MB, JPEG or PNG without camera data',
+          operationId: 'put-picture',
+          parameters: SHA,
+          requestBody: { required: true, content: PICTURES },
+          responses: { 201: { description: 'Stored' }, default: { $ref: '#/components/responses/Problem' } },
+        },
+        delete: {
+          summary: 'Erase the bytes of a picture; its hash stays',
+          operationId: 'erase-picture',
+          parameters: SHA,
+          responses: { 204: { description: 'Erased' }, default: { $ref: '#/components/responses/Problem' } },
+        },
+      },
+      '/api/owners/{id}': {
+        get: { summary: 'An owner', operationId: 'owner', parameters: ID, responses: ok('Owner') },
+        put: {
+          summary: 'Write an owner’s name and contact',
+          operationId: 'put-owner',
+          parameters: ID,
+          requestBody: { required: true, ...json(jsonSchema(OWNER_SCHEMA)) },
+          responses: ok('Owner'),
+        },
+        delete: {
+          summary: 'Erase an owner',
+          operationId: 'erase-owner',
+          parameters: ID,
+          responses: { 204: { description: 'Erased' }, default: { $ref: '#/components/responses/Problem' } },
+        },
       },
       '/api/news': {
         get: {

@@ -20,6 +20,25 @@ const wrap = (kind: Kind, body: unknown, more: object = {}) => ({
 });
 const subjects = (s: string) => ({ subjects: [s] });
 
+const SHEET = {
+  gavrel: 'model sheet',
+  version: 1,
+  sheet: {
+    maker: '',
+    model: 'M',
+    jobs: 1,
+    swollen: 0,
+    judged: 0,
+    variants: [],
+    cover: { value: { tool: 'plastic' }, by: 'another workshop', at: '2026-11-25', times: 1 },
+    isolation: null,
+    removal: null,
+    codes: ['A-1'],
+    minutes: { open: 4 },
+  },
+};
+const job = subjects(`job:${U}`);
+
 /** One good example of every kind. */
 const GOOD: Record<Kind, unknown> = {
   'job-opened': wrap('job-opened', { complaint: 'dies' }, subjects(`job:${U}`)),
@@ -47,6 +66,42 @@ const GOOD: Record<Kind, unknown> = {
     { emergencyNumber: '112', assemblyPoint: 'yard', callFirst: 'lead' },
     subjects(`policy:${U}`),
   ),
+  triaged: wrap('triaged', { lid: 'not flush', touch: 'warm' }, subjects(`notebook:${U}`)),
+  'intake-noted': wrap('intake-noted', { keyboard: 'uneven', charge: 24 }, job),
+  'owner-linked': wrap('owner-linked', { owner: U, of: 'both' }, job),
+  'swollen-prepared': wrap('swollen-prepared', { charge: 'as found' }, job),
+  'fasteners-mapped': wrap(
+    'fasteners-mapped',
+    { habit: 'map', ratio: 1.5, screws: [{ id: 1, x: 0.1, y: 0.9, thread: 'M2', length: { digits: '4', unit: 'mm' } }] },
+    job,
+  ),
+  'cover-opened': wrap('cover-opened', { pryStart: 'hinge side', tool: 'plastic', cables: ['speaker'] }, job),
+  isolated: wrap('isolated', { connector: 'flap', sources: [{ what: 'adapter', state: 'off' }] }, job),
+  'pack-removed': wrap('pack-removed', { mounting: ['screws'], screws: [{ thread: 'M2', count: 4 }] }),
+  'form-noted': wrap('form-noted', { length: { digits: '210.5', unit: 'mm' }, ears: 4, cable: 'without' }),
+  'source-stated': wrap('source-stated', { school: 'compatible', summary: 'none' }),
+  'match-decided': wrap('match-decided', { old: U, new: 'b0000000-0000-4000-8000-000000000001', verdict: 'fits' }),
+  'return-opened': wrap('return-opened', { to: 'seller', reason: 'dead on arrival', until: '2026-12-09' }),
+  refitted: wrap('refitted', { back: [{ thread: 'M2', count: 4 }], plugs: 'all, the pack last' }, job),
+  'proof-taken': wrap('proof-taken', { starts: 'yes', gauge: 'owed' }, job),
+  'job-taken': wrap('job-taken', {}, job),
+  'job-put-down': wrap('job-put-down', {}, job),
+  'handed-over': wrap('handed-over', { oldPack: 'stays here', signature: 'ab'.repeat(32) }, job),
+  'photo-taken': wrap('photo-taken', {
+    sha256: '0'.repeat(64),
+    type: 'image/jpeg',
+    width: 1600,
+    height: 900,
+    bytes: 90_000,
+    of: 'label',
+  }),
+  'instrument-added': wrap(
+    'instrument-added',
+    { name: 'meter 2', accuracy: { percent: 0.5, digits: 2 }, measures: 'volts', calibratedUntil: '2027-03-01' },
+    subjects(`instrument:${U}`),
+  ),
+  'sheet-taken-in': wrap('sheet-taken-in', { from: 'another workshop', sheet: SHEET }, subjects(`model:${U}`)),
+  'station-skipped': wrap('station-skipped', { station: 'match', why: 'no new pack' }, job),
   'policy-set': wrap('policy-set', { swelling: 'any' }, subjects(`policy:${U}`)),
 };
 
@@ -83,6 +138,17 @@ test.each([
       instrument: { name: 'm', accuracy: { percent: 1, digits: 1 }, range: 60 },
     }),
     'body.figure',
+  ],
+  [
+    'two screws with one number',
+    wrap('fasteners-mapped', { habit: 'map', screws: [1, 1].map((id) => ({ id, x: 0, y: 0 })) }, job),
+    'body.screws.1',
+  ],
+  ['a pack matched with itself', wrap('match-decided', { old: U, new: U, verdict: 'fits' }), 'body.new'],
+  [
+    'a picture over 5 MB',
+    wrap('photo-taken', { ...(GOOD['photo-taken'] as { body: object }).body, bytes: 5_242_881 }),
+    'body.bytes',
   ],
   ['twice the same look', wrap('looked', { groups: ['smell', 'smell'] }), 'body.groups.1'],
 ])('refused: %s', (_what, entry, field) => {

@@ -8,42 +8,18 @@ import {
   type Kind,
   KINDS,
   LOOK_GROUPS,
-  normalTag,
   PACK_USES,
   PLACE_KINDS,
   PURPOSES,
   QUANTITIES,
   RANGE,
+  SUBJECT_TYPES,
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
+import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
 import { MAX_BATCH } from './index';
-
-/** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
-const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
-const text = (max: number) => Joi.string().max(max).pattern(CLEAN, 'text without control characters');
-const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
-const when = () =>
-  Joi.string()
-    .isoDate()
-    .pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/, 'UTC time with milliseconds');
-const day = () => Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a day as YYYY-MM-DD');
-const digits = (negative: boolean) =>
-  Joi.string().pattern(
-    negative ? /^-?\d{1,9}(\.\d{1,6})?$/ : /^\d{1,9}(\.\d{1,6})?$/,
-    negative ? 'a number with a decimal point' : 'a number, not negative, with a decimal point',
-  );
-const figure = (units: readonly string[], negative = false) =>
-  Joi.object({
-    digits: digits(negative).required(),
-    unit: Joi.string()
-      .valid(...units)
-      .required(),
-  });
-const tag = () =>
-  text(40)
-    .min(1)
-    .custom((v: string, helpers) => (normalTag(v) === '' ? helpers.error('string.empty') : v));
+import { WORK } from './work';
 
 const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
   'pack-voltage': ['V', 'mV'],
@@ -54,16 +30,6 @@ const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
   'room-temperature': ['°C'],
   mass: ['kg', 'g'],
 };
-
-const instrument = Joi.object({
-  name: text(60).required(),
-  accuracy: Joi.object({
-    percent: Joi.number().min(0).max(100).required(),
-    digits: Joi.number().integer().min(0).max(1000).required(),
-    fixed: Joi.number().min(0).max(1000),
-  }).required(),
-  range: Joi.number().positive().max(10_000),
-});
 
 /** One reading; beyond the range of the instrument, or of any instrument, it is refused. */
 const reading = Joi.object({
@@ -189,10 +155,11 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     assemblyPoint: text(120).min(1).required(),
     callFirst: text(120).min(1).required(),
   }),
+  ...WORK,
   'policy-set': Joi.object({ swelling: Joi.string().valid('any', 'allowance'), innerCellLimit: Joi.boolean() }).min(1),
 };
 
-const SUBJECT = /^(job|notebook|pack|place|policy):[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+const SUBJECT = new RegExp(`^(${SUBJECT_TYPES.join('|')}):[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$`);
 const REPLACES: readonly Kind[] = ['corrected', 'retracted'];
 
 /** One schema per entry kind; the kind is a constant in it. */
@@ -237,6 +204,8 @@ export const SIGN_IN_SCHEMA = Joi.object({
   passphrase: Joi.string().min(1).max(200).required(),
   device: text(60).min(1).required(),
 });
+
+export const OWNER_SCHEMA = Joi.object({ name: text(120).min(1).required(), contact: text(300).allow('').required() });
 
 export const ENTRIES_QUERY = Joi.object({
   after: Joi.number().integer().min(0).default(0),

@@ -1,4 +1,4 @@
-import { type LoggedEntry, notebooksOf, reachesPacks, type Subject, upcast } from '@gavrel/core';
+import { type LoggedEntry, reachOf, type Subject, upcast, withReached } from '@gavrel/core';
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
@@ -99,8 +99,11 @@ export const entriesOf = async (subject: Subject): Promise<LoggedEntry[]> =>
 /** A pack's own entries and the hazards written on its notebooks. */
 export async function entriesOfPack(id: string): Promise<LoggedEntry[]> {
   const own = await entriesOf(`pack:${id}`);
-  const reached = await Promise.all(notebooksOf(own).map((n) => entriesOf(`notebook:${n}`)));
-  return [...own, ...reached.flat().filter(reachesPacks)];
+  const notebooks = await Promise.all(
+    reachOf(own).map(async ({ notebook }) => [notebook, await entriesOf(`notebook:${notebook}`)] as const),
+  );
+  const found = new Map(notebooks);
+  return withReached(own, (n) => found.get(n));
 }
 
 /** Who was signed in last, so that the app opens without a server. */

@@ -1,10 +1,12 @@
 import {
   DEFAULT_POLICY,
+  type InstrumentFacts,
   type JobFacts,
   type NotebookFacts,
   type PackFacts,
   type PlaceFacts,
   type PolicyFacts,
+  type TakenSheet,
 } from '@gavrel/core';
 import type { Problem } from '@gavrel/contract';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -21,6 +23,9 @@ export interface LogbookState {
   readonly notebooks: Readonly<Record<string, NotebookFacts>>;
   readonly jobs: Readonly<Record<string, JobFacts>>;
   readonly places: Readonly<Record<string, PlaceFacts>>;
+  readonly instruments: Readonly<Record<string, InstrumentFacts>>;
+  /** Model sheets that came from other workshops, by model. */
+  readonly sheets: Readonly<Record<string, readonly TakenSheet[]>>;
   readonly policy: PolicyFacts;
   readonly unsent: number;
   readonly unsentHazards: number;
@@ -30,7 +35,9 @@ export interface LogbookState {
   readonly version: number;
 }
 
-export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places'> & { readonly policy: PolicyFacts | null };
+export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets'> & {
+  readonly policy: PolicyFacts | null;
+};
 export type Waiting = Pick<LogbookState, 'unsent' | 'unsentHazards' | 'refused'>;
 
 const initialState: LogbookState = {
@@ -39,6 +46,8 @@ const initialState: LogbookState = {
   notebooks: {},
   jobs: {},
   places: {},
+  instruments: {},
+  sheets: {},
   policy: DEFAULT_POLICY,
   unsent: 0,
   unsentHazards: 0,
@@ -65,6 +74,8 @@ const slice = createSlice({
       notebooks: { ...s.notebooks, ...p.notebooks },
       jobs: { ...s.jobs, ...p.jobs },
       places: { ...s.places, ...p.places },
+      instruments: { ...s.instruments, ...p.instruments },
+      sheets: { ...s.sheets, ...p.sheets },
       policy: p.policy ?? s.policy,
       version: s.version + 1,
     }),

@@ -1,16 +1,17 @@
 import {
   byTime,
+  foldInstrument,
   foldJob,
+  foldModel,
   foldNotebook,
   foldPack,
   foldPlace,
   foldPolicy,
   type LoggedEntry,
-  notebooksOf,
-  reachesPacks,
   type Subject,
   subjectId,
   subjectType,
+  withReached,
 } from '@gavrel/core';
 import { allEntries, entriesOf, entriesOfPack, entryById, outbox } from '../log/store';
 import type { Store } from './index';
@@ -20,7 +21,7 @@ type Mutable = {
   -readonly [K in keyof Folded]: Folded[K] extends Readonly<Record<string, infer V>> ? Record<string, V> : Folded[K];
 };
 
-const empty = (): Mutable => ({ packs: {}, notebooks: {}, jobs: {}, places: {}, policy: null });
+const empty = (): Mutable => ({ packs: {}, notebooks: {}, jobs: {}, places: {}, instruments: {}, sheets: {}, policy: null });
 
 function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[]): void {
   const id = subjectId(subject);
@@ -36,6 +37,10 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
       return put(out.jobs, foldJob(id, entries));
     case 'place':
       return put(out.places, foldPlace(id, entries));
+    case 'instrument':
+      return put(out.instruments, foldInstrument(id, entries));
+    case 'model':
+      return put(out.sheets, foldModel(entries));
     case 'policy':
       out.policy = foldPolicy(entries);
   }
@@ -53,11 +58,7 @@ export async function foldAll(store: Store): Promise<void> {
   }
   const out = empty();
   for (const [s, entries] of bySubject) {
-    const reached =
-      subjectType(s) === 'pack'
-        ? notebooksOf(entries).flatMap((n) => (bySubject.get(`notebook:${n}`) ?? []).filter(reachesPacks))
-        : [];
-    foldInto(out, s, [...entries, ...reached]);
+    foldInto(out, s, subjectType(s) === 'pack' ? withReached(entries, (n) => bySubject.get(`notebook:${n}`)) : entries);
   }
   store.dispatch(replaced(out));
   await countWaiting(store);
@@ -67,7 +68,7 @@ export async function foldAll(store: Store): Promise<void> {
 export async function foldTouched(store: Store, entries: readonly LoggedEntry[]): Promise<void> {
   const subjects = new Set<Subject>(entries.flatMap((e) => e.subjects));
   for (const [id, p] of Object.entries(store.getState().logbook.packs)) {
-    if (p.notebook !== null && subjects.has(`notebook:${p.notebook}`)) subjects.add(`pack:${id}`);
+    if (p.notebooks.some((n) => subjects.has(`notebook:${n}`))) subjects.add(`pack:${id}`);
   }
   const out = empty();
   for (const s of subjects) foldInto(out, s, subjectType(s) === 'pack' ? await entriesOfPack(subjectId(s)) : await entriesOf(s));

@@ -14,6 +14,60 @@ export function dueWords(day: string, today: string): string {
 export const agoWords = (iso: string): string => formatDistanceToNowStrict(parseISO(iso), { addSuffix: true });
 export const exactWords = (iso: string): string => format(parseISO(iso), 'EEE d MMM yyyy, HH:mm');
 
+/** What was said at a station, in a line. */
+function workWords(e: LoggedEntry): string {
+  switch (e.kind) {
+    case 'triaged':
+      return `from outside: ${Object.entries(e.body)
+        .map(([k, v]) => `${k} ${v}`)
+        .join(', ')}`;
+    case 'intake-noted':
+      return 'intake noted';
+    case 'owner-linked':
+      return `owner of ${e.body.of === 'both' ? 'machine and pack' : `the ${e.body.of}`}`;
+    case 'swollen-prepared':
+      return 'opened as swollen: charge as found';
+    case 'fasteners-mapped':
+      return `${e.body.screws.length} screws mapped`;
+    case 'cover-opened':
+      return `cover off${e.body.pryStart ? ` from ${e.body.pryStart}` : ''}`;
+    case 'isolated':
+      return `isolated${e.body.connector ? `: ${e.body.connector}` : ''}`;
+    case 'pack-removed':
+      return `taken out${e.body.stuck === 'stopped' ? ': stopped, it would not let go' : ''}`;
+    case 'form-noted':
+      return 'outline and connector noted';
+    case 'source-stated':
+      return `from: ${[e.body.school, e.body.supplier].filter(Boolean).join(', ') || 'noted'}`;
+    case 'match-decided':
+      return `match: ${e.body.verdict}`;
+    case 'return-opened':
+      return `return to ${e.body.to}: ${e.body.reason}`;
+    case 'refitted':
+      return `refitted, ${e.body.back.reduce((n, b) => n + b.count, 0)} screws back`;
+    case 'proof-taken':
+      return `proof: ${Object.entries(e.body)
+        .map(([k, v]) => `${k} ${v}`)
+        .join(', ')}`;
+    case 'job-taken':
+      return 'job taken up';
+    case 'job-put-down':
+      return 'job put down';
+    case 'handed-over':
+      return `handed over, old pack ${e.body.oldPack}`;
+    case 'photo-taken':
+      return `picture of the ${e.body.of === 'other' ? 'work' : e.body.of}`;
+    case 'instrument-added':
+      return `instrument ${e.body.name}`;
+    case 'sheet-taken-in':
+      return `model sheet from ${e.body.from}`;
+    case 'station-skipped':
+      return `${e.body.station} skipped`;
+    default:
+      return e.kind;
+  }
+}
+
 /** One entry in a line, for the history. */
 export function entryWords(e: LoggedEntry): string {
   switch (e.kind) {
@@ -75,5 +129,7 @@ export function entryWords(e: LoggedEntry): string {
       return 'site card set';
     case 'policy-set':
       return 'policy set';
+    default:
+      return workWords(e);
   }
 }

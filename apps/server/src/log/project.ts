@@ -14,6 +14,7 @@ import {
   subjectType,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
+import { ask } from '../store/db';
 import { localDay } from '../store/workshop';
 import { entriesOf, ofType, withNotebooks } from './read';
 import { NO_ROWS, type Rows, writeRows } from './write';
@@ -67,11 +68,16 @@ export function otherRows(workshop: string, entries: BySubject): Omit<Rows, 'pac
 async function linkedPacks(trx: Knex.Transaction, ctx: Context, entries: BySubject): Promise<BySubject> {
   const notebooks = ofType(entries.keys(), 'notebook');
   if (notebooks.length === 0) return new Map();
-  const linked: { id: string }[] = await trx('packs')
-    .where('workshop_id', ctx.workshop)
-    .whereIn('notebook', notebooks)
-    .select('id');
-  const missing = linked.map((r): Subject => `pack:${r.id}`).filter((s) => !entries.has(s));
+  // Every pack ever named together with the notebook: more than it holds now, never fewer.
+  const linked = await ask<{ subject: Subject }>(
+    trx,
+    'linked-packs',
+    `select distinct p.subject from entry_subjects n
+     join entry_subjects p on p.workshop_id = n.workshop_id and p.seq = n.seq and p.subject like 'pack:%'
+     where n.workshop_id = ?::uuid and n.subject = any(?::text[])`,
+    [ctx.workshop, notebooks.map((n) => `notebook:${n}`)],
+  );
+  const missing = linked.map((r) => r.subject).filter((s) => !entries.has(s));
   return entriesOf(trx, ctx.workshop, missing);
 }
 

@@ -1,13 +1,4 @@
-import {
-  type Entry,
-  type LoggedEntry,
-  notebooksOf,
-  reachesPacks,
-  type Subject,
-  subjectId,
-  subjectType,
-  upcast,
-} from '@gavrel/core';
+import { type Entry, type LoggedEntry, reachOf, type Subject, subjectId, subjectType, upcast, withReached } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
 
@@ -62,7 +53,7 @@ export async function withNotebooks(
   packs: ReadonlyMap<Subject, readonly LoggedEntry[]>,
   here: ReadonlyMap<Subject, readonly LoggedEntry[]> = new Map(),
 ): Promise<Map<string, LoggedEntry[]>> {
-  const notebooks = new Set([...packs.values()].flatMap(notebooksOf).map((n): Subject => `notebook:${n}`));
+  const notebooks = new Set([...packs.values()].flatMap(reachOf).map((r): Subject => `notebook:${r.notebook}`));
   const read = await entriesOf(
     trx,
     workshop,
@@ -70,10 +61,8 @@ export async function withNotebooks(
   );
   const out = new Map<string, LoggedEntry[]>();
   for (const [subject, list] of packs) {
-    const reached = notebooksOf(list).flatMap((n) =>
-      (here.get(`notebook:${n}`) ?? read.get(`notebook:${n}`) ?? []).filter(reachesPacks),
-    );
-    out.set(subjectId(subject), [...list, ...reached]);
+    const of = (n: string) => here.get(`notebook:${n}`) ?? read.get(`notebook:${n}`);
+    out.set(subjectId(subject), withReached(list, of));
   }
   return out;
 }

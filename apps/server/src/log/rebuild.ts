@@ -1,13 +1,4 @@
-import {
-  canonical,
-  FOLD_VERSION,
-  foldPack,
-  foldPolicy,
-  type LoggedEntry,
-  notebooksOf,
-  reachesPacks,
-  type Subject,
-} from '@gavrel/core';
+import { canonical, FOLD_VERSION, foldPack, foldPolicy, type LoggedEntry, type Subject, withReached } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
 import { type Context, otherRows, packRow, policySubject } from './project';
@@ -44,9 +35,10 @@ async function bySubject(trx: Knex.Transaction, workshop: string): Promise<{ map
 function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>): Rows {
   const policy = foldPolicy(map.get(policySubject(ctx.workshop)) ?? []);
   const packs = ofType(map.keys(), 'pack').flatMap((id) => {
-    const own = map.get(`pack:${id}`)!;
-    const reached = notebooksOf(own).flatMap((n) => (map.get(`notebook:${n}`) ?? []).filter(reachesPacks));
-    const facts = foldPack(id, [...own, ...reached]);
+    const facts = foldPack(
+      id,
+      withReached(map.get(`pack:${id}`)!, (n) => map.get(`notebook:${n}`)),
+    );
     return facts ? [packRow(ctx, facts, policy)] : [];
   });
   return { packs, ...otherRows(ctx.workshop, map) };

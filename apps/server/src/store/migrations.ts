@@ -67,6 +67,38 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, update on packs, notebooks, jobs, places to gavrel_app;
     `,
   },
+  {
+    name: '002-pictures-owners',
+    up: `
+      create table blobs (
+        workshop_id uuid not null references workshops, sha256 text not null, type text not null, size int not null,
+        bytes bytea, by_person uuid not null, at timestamptz not null default now(), erased_at timestamptz, erased_by uuid,
+        primary key (workshop_id, sha256)
+      );
+      create table owners (
+        workshop_id uuid not null references workshops, id uuid not null, name text not null, contact text not null,
+        by_person uuid not null, at timestamptz not null default now(),
+        primary key (workshop_id, id)
+      );
+      create function refuse_new_bytes() returns trigger language plpgsql as
+        $f$ begin
+          if new.bytes is not null then raise exception 'a picture is only ever erased'; end if;
+          return new;
+        end $f$;
+      create trigger blobs_erase_only before update on blobs for each row execute function refuse_new_bytes();
+      ${['blobs', 'owners']
+        .map(
+          (t) => `
+        alter table ${t} enable row level security;
+        alter table ${t} force row level security;
+        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
+        )
+        .join('')}
+      grant select, insert on blobs to gavrel_app;
+      grant update (bytes, erased_at, erased_by) on blobs to gavrel_app;
+      grant select, insert, update, delete on owners to gavrel_app;
+    `,
+  },
 ];
 
 /**

@@ -62,6 +62,7 @@ export const FINDINGS: readonly FindingKind[] = [
     'case-dented': 'case dented',
     dropped: 'was dropped',
     'heat-exposed': 'was exposed to heat',
+    warm: 'warm at rest',
     spill: 'liquid was spilt on it',
     wet: 'wet',
     'cannot-examine': 'cannot be examined',
@@ -93,4 +94,4 @@ export const findingOf = (code: string): FindingKind | undefined => BY_CODE.get(
 export const FINDING_CODES: readonly string[] = FINDINGS.map((f) => f.code);
 
 /** Smell is critical together with one of these. */
-export const SMELL_WITH: readonly string[] = ['wet', 'immersed', 'hot-while-charging'];
+export const SMELL_WITH: readonly string[] = ['wet', 'immersed', 'hot-while-charging', 'warm'];

@@ -1,49 +1,24 @@
+export type { Noted, Waiting } from './standing';
 import type {
   Bodies,
   DueKind,
-  Entry,
-  EntryOf,
+  FormBody,
   GaugeBody,
   Kind,
   LabelBody,
   LoggedEntry,
   LookGroup,
+  PackRemovedBody,
   PackUse,
+  PhotoBody,
   Purpose,
   ReadingBody,
+  SourceBody,
   Subject,
+  TriageBody,
 } from './entry';
-import { byTime, KINDS, subjectId, subjectType } from './entry';
-
-/**
- * Folds keep every uncorrected statement and decide nothing. A correction that is not in force keeps the old statement and adds
- * the new one: whatever judges danger sees both, whatever needs evidence sees neither. So more caution acts at once, milder
- * waits for the second person, and the order of arrival cannot matter.
- */
-export interface Noted<T> {
-  readonly id: string;
-  readonly by: string;
-  readonly at: string;
-  /** When the server took it: what cannot be dated back. */
-  readonly recordedAt: string | null;
-  readonly seq: number | null;
-  /** Questioned or not yet confirmed: counts for danger, not as evidence. */
-  readonly doubted: boolean;
-  /** A correction that waits for its second person. */
-  readonly unconfirmed: boolean;
-  readonly body: T;
-}
-
-/** Something that waits for a second person. */
-export interface Waiting {
-  readonly id: string;
-  readonly kind: Kind;
-  readonly by: string;
-  readonly at: string;
-  readonly reason: string;
-  /** Entries it would mend, clear or end. */
-  readonly about: readonly string[];
-}
+import { byTime, KINDS, subjectType } from './entry';
+import { confirmedByOther, type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
 
 export interface DueItem {
   readonly id: string;
@@ -59,6 +34,8 @@ export interface PackFacts {
   readonly use: PackUse | null;
   readonly slot: 'internal' | 'external' | 'dock' | null;
   readonly notebook: string | null;
+  /** Every notebook whose hazards may reach it. */
+  readonly notebooks: readonly string[];
   readonly job: string | null;
   readonly labels: readonly Noted<LabelBody>[];
   readonly readings: readonly Noted<ReadingBody>[];
@@ -74,6 +51,12 @@ export interface PackFacts {
   readonly place: string | null;
   readonly placedAt: string | null;
   readonly dues: readonly DueItem[];
+  /** Outline, connector, ears and cable: what was said last of each. */
+  readonly form: FormBody;
+  readonly source: SourceBody;
+  readonly removed: Noted<PackRemovedBody> | null;
+  readonly photos: readonly Noted<PhotoBody>[];
+  readonly owner: string | null;
   readonly waiting: readonly Waiting[];
   /** A hazard this program does not know: shown as damaged, "update this app". */
   readonly unknownHazard: boolean;
@@ -82,104 +65,7 @@ export interface PackFacts {
   readonly unsent: number;
 }
 
-/** Statements whose only effect is to make a pack milder: taking one back acts at once. "Never tested" is not one of them. */
-function isBenign(kind: Kind, body: unknown): boolean {
-  if (kind === 'evidence-stated') return (body as Bodies['evidence-stated']).typeTested === 'yes';
-  return kind === 'looked' || kind === 'finding-cleared' || kind === 'quiet-declared';
-}
-const READ_OFF: ReadonlySet<Kind> = new Set(['label-read', 'notebook-identified', 'pack-added']);
-const AUTHOR_WINDOW_MS = 15 * 60_000;
-
-const when = (e: LoggedEntry) => e.effectiveAt ?? e.at;
-
-interface Item {
-  readonly entry: LoggedEntry;
-  readonly kind: Kind;
-  readonly body: unknown;
-  readonly doubted: boolean;
-  readonly unconfirmed: boolean;
-}
-
-/** Is this entry confirmed by somebody else, and known to the server on both sides? */
-function confirmedByOther(entry: LoggedEntry, all: readonly LoggedEntry[]): boolean {
-  return (
-    entry.seq !== null &&
-    all.some((c) => c.kind === 'confirmed' && c.body.confirms === entry.id && c.by !== entry.by && c.seq !== null)
-  );
-}
-
-/** What was read off a plate or label may be mended by its author within 15 minutes while nothing stands on it. */
-function authorsOwnMend(mend: LoggedEntry, target: LoggedEntry, kind: Kind, all: readonly LoggedEntry[]): boolean {
-  if (mend.seq === null || mend.by !== target.by || !READ_OFF.has(kind)) return false;
-  // By the bench's clock and by the server's: neither may be stretched by dating an entry back.
-  const bench = Date.parse(when(mend)) - Date.parse(when(target));
-  const server = Date.parse(mend.recordedAt ?? '') - Date.parse(target.recordedAt ?? '');
-  const stoodOn = all.some((e) => e.kind === 'moved' && when(e) >= when(target) && when(e) <= when(mend));
-  return bench >= 0 && bench <= AUTHOR_WINDOW_MS && server <= AUTHOR_WINDOW_MS && !stoodOn;
-}
-
-type Mend = LoggedEntry & (EntryOf<'corrected'> | EntryOf<'retracted'>);
-const isMend = (e: LoggedEntry): e is Mend => e.kind === 'corrected' || e.kind === 'retracted';
-
-/** Applies corrections and retractions; returns what still stands, and what waits. */
-function standing(all: readonly LoggedEntry[]): { items: Item[]; waiting: Waiting[] } {
-  const byId = new Map(all.map((e) => [e.id, e]));
-  const mends = all.filter(isMend);
-  const rootKind = (e: LoggedEntry): Kind => {
-    const target = e.kind === 'corrected' && e.replaces ? byId.get(e.replaces) : undefined;
-    return target ? rootKind(target) : e.kind;
-  };
-  const inForce = new Map<string, boolean>();
-  for (const m of mends) {
-    const target = m.replaces ? byId.get(m.replaces) : undefined;
-    inForce.set(m.id, target !== undefined && (confirmedByOther(m, all) || authorsOwnMend(m, target, rootKind(target), all)));
-  }
-  const actsAtOnce = (m: Mend) => {
-    const target = m.replaces ? byId.get(m.replaces) : undefined;
-    return target !== undefined && isBenign(rootKind(target), target.body);
-  };
-  const waiting: Waiting[] = mends
-    .filter((m) => !inForce.get(m.id) && !actsAtOnce(m))
-    .map((m) => ({ id: m.id, kind: m.kind, by: m.by, at: m.at, reason: m.body.reason, about: m.replaces ? [m.replaces] : [] }));
-
-  const items: Item[] = [];
-  for (const e of all) {
-    if (e.kind === 'retracted' || e.kind === 'confirmed') continue;
-    const kind = rootKind(e);
-    const against = mends.filter((m) => m.replaces === e.id);
-    if (against.some((m) => inForce.get(m.id))) continue;
-    const body: unknown = e.kind === 'corrected' ? e.body.body : e.body;
-    // A corrected "nothing found" is no evidence: it is said anew.
-    if (isBenign(kind, body) && (against.length > 0 || e.kind === 'corrected')) continue;
-    const unconfirmed = e.kind === 'corrected' && !inForce.get(e.id);
-    items.push({
-      entry: e,
-      kind,
-      body,
-      doubted: against.length > 0 || unconfirmed,
-      unconfirmed: unconfirmed && against.length === 0,
-    });
-  }
-  return { items, waiting };
-}
-
-const note = <T>(i: Item, body: T): Noted<T> => ({
-  id: i.entry.id,
-  by: i.entry.by,
-  at: when(i.entry),
-  recordedAt: i.entry.recordedAt,
-  seq: i.entry.seq,
-  doubted: i.doubted,
-  unconfirmed: i.unconfirmed,
-  body,
-});
-
 const KNOWN: ReadonlySet<string> = new Set(KINDS);
-
-const other = (e: Entry, type: string): string | null => {
-  const s = e.subjects.find((x) => subjectType(x) === type);
-  return s ? subjectId(s) : null;
-};
 
 /**
  * Folds the entries that concern one pack, each with its seq or null.
@@ -218,10 +104,11 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   return {
     id,
     tag: addedBody?.tag ?? '',
-    use: last(added) ? (last(added)!.body as Bodies['pack-added']).use : null,
+    use: useOf(items, me),
     slot: addedBody?.slot ?? null,
-    notebook: added.map((i) => other(i.entry, 'notebook')).find((x) => x !== null) ?? null,
-    job: added.map((i) => other(i.entry, 'job')).find((x) => x !== null) ?? null,
+    notebook: linked(items, me, 'notebook'),
+    notebooks: reachOf(all).map((r) => r.notebook),
+    job: linked(items, me, 'job'),
     labels: pick('label-read'),
     readings: pick('reading-taken'),
     gauges: pick('gauge-read'),
@@ -234,6 +121,11 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     place: move ? other(move.entry, 'place') : null,
     placedAt: move ? when(move.entry) : null,
     dues: openDues(all),
+    form: Object.assign({}, ...pick('form-noted').map((n) => n.body)) as FormBody,
+    source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
+    removed: last(pick('pack-removed')) ?? null,
+    photos: pick('photo-taken'),
+    owner: last(pick('owner-linked'))?.body.owner ?? null,
     waiting: stillWaiting.sort((a, b) => (a.id < b.id ? -1 : 1)),
     unknownHazard: all.some((e) => !KNOWN.has(e.kind) && e.hazard),
     lastAt: when(last(all)!),
@@ -242,13 +134,58 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   };
 }
 
-/** Notebooks a pack was linked to: a finding on one of them reaches the pack, whenever it was written. */
-export function notebooksOf(entries: readonly LoggedEntry[]): string[] {
-  return [...new Set(entries.flatMap((e) => (e.kind === 'pack-added' ? (other(e, 'notebook') ?? []) : [])))];
+/** What the pack is for now: as it was added, until it is taken out of a machine or fitted into one. */
+function useOf(items: readonly Item[], me: Subject): PackUse | null {
+  let use: PackUse | null = null;
+  for (const i of items) {
+    if (i.kind === 'pack-added') use = (i.body as Bodies['pack-added']).use;
+    else if (i.kind === 'pack-removed') use = 'removed';
+    else if (i.kind === 'refitted' && i.entry.subjects.includes(me)) use = 'fitted';
+  }
+  return use;
 }
 
-/** Does an entry on a notebook reach the packs linked to it? */
-export const reachesPacks = (e: LoggedEntry): boolean => e.hazard && !e.subjects.some((s) => subjectType(s) === 'pack');
+/** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */
+const linked = (items: readonly Item[], me: Subject, type: 'job' | 'notebook'): string | null =>
+  items
+    .filter((i) => i.kind === 'pack-added' || (i.kind === 'refitted' && i.entry.subjects.includes(me)))
+    .map((i) => other(i.entry, type))
+    .filter((x) => x !== null)
+    .pop() ?? null;
+
+/** A notebook whose hazards reach a pack, and from when on: a new pack is not concerned by what was seen before it was fitted. */
+export interface Reach {
+  readonly notebook: string;
+  /** ISO time, or null: from the beginning. */
+  readonly from: string | null;
+}
+
+/** Notebooks a pack belongs to: a finding on one of them reaches the pack, whenever it was written. */
+export function reachOf(entries: readonly LoggedEntry[]): Reach[] {
+  const found = new Map<string, string | null>();
+  for (const e of entries) {
+    const notebook = other(e, 'notebook');
+    if (notebook === null) continue;
+    if (e.kind === 'pack-added' && (e.body.use === 'removed' || e.body.use === 'fitted')) found.set(notebook, null);
+    else if (e.kind === 'refitted') {
+      const known = found.get(notebook);
+      if (known !== null && (known === undefined || when(e) < known)) found.set(notebook, when(e));
+    }
+  }
+  return [...found].map(([notebook, from]) => ({ notebook, from }));
+}
+
+/** Does an entry on a notebook reach a pack that belongs to it? */
+export const reaches = (e: LoggedEntry, r: Reach): boolean =>
+  e.hazard && (r.from === null || when(e) >= r.from) && !e.subjects.some((s) => subjectType(s) === 'pack');
+
+/** A pack's own entries and the hazards of its notebooks that reach it. */
+export function withReached(
+  own: readonly LoggedEntry[],
+  ofNotebook: (id: string) => readonly LoggedEntry[] | undefined,
+): LoggedEntry[] {
+  return [...own, ...reachOf(own).flatMap((r) => (ofNotebook(r.notebook) ?? []).filter((e) => reaches(e, r)))];
+}
 
 /** What was set due and not met. */
 export function openDues(all: readonly LoggedEntry[]): DueItem[] {
@@ -266,13 +203,20 @@ export interface NotebookFacts {
   readonly model: string;
   readonly serial: string;
   readonly job: string | null;
+  /** What was looked at from outside in ten seconds, field by field, the last look of each. */
+  readonly triage: TriageBody;
+  readonly triagedAt: string | null;
+  readonly findings: readonly Noted<Bodies['finding-recorded']>[];
+  readonly photos: readonly Noted<PhotoBody>[];
   readonly lastAt: string;
 }
 
 /** Folds one notebook; null before it was identified. */
 export function foldNotebook(id: string, entries: readonly LoggedEntry[]): NotebookFacts | null {
   const all = [...entries].sort(byTime);
-  const bodies = standing(all).items.filter((i) => i.kind === 'notebook-identified');
+  const { items } = standing(all);
+  const bodies = items.filter((i) => i.kind === 'notebook-identified');
+  const triages = items.filter((i) => i.kind === 'triaged');
   const body = bodies[bodies.length - 1]?.body as Bodies['notebook-identified'] | undefined;
   if (!body) return null;
   const job = all.filter((e) => e.kind === 'job-opened').map((e) => other(e, 'job'));
@@ -284,36 +228,10 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
     model: body.model ?? '',
     serial: body.serial ?? '',
     job: job[job.length - 1] ?? null,
-    lastAt: when(all[all.length - 1]!),
-  };
-}
-
-export interface JobFacts {
-  readonly id: string;
-  readonly notebook: string | null;
-  readonly complaint: string;
-  readonly openedAt: string;
-  readonly closedAt: string | null;
-  readonly packs: readonly string[];
-  readonly dues: readonly DueItem[];
-  readonly lastAt: string;
-}
-
-/** Folds one job; null before it was opened. */
-export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts | null {
-  const all = [...entries].sort(byTime);
-  const opened = all.find((e) => e.kind === 'job-opened');
-  if (!opened) return null;
-  const closed = all.filter((e) => e.kind === 'job-closed');
-  const packs = new Set(all.filter((e) => e.kind === 'pack-added').flatMap((e) => other(e, 'pack') ?? []));
-  return {
-    id,
-    notebook: other(opened, 'notebook'),
-    complaint: opened.kind === 'job-opened' ? (opened.body.complaint ?? '') : '',
-    openedAt: when(opened),
-    closedAt: closed.length > 0 ? when(closed[closed.length - 1]!) : null,
-    packs: [...packs].sort(),
-    dues: openDues(all),
+    triage: Object.assign({}, ...triages.map((i) => i.body)) as TriageBody,
+    triagedAt: triages.length > 0 ? when(triages[triages.length - 1]!.entry) : null,
+    findings: items.filter((i) => i.kind === 'finding-recorded').map((i) => note(i, i.body as Bodies['finding-recorded'])),
+    photos: items.filter((i) => i.kind === 'photo-taken').map((i) => note(i, i.body as PhotoBody)),
     lastAt: when(all[all.length - 1]!),
   };
 }
@@ -351,4 +269,28 @@ export function foldPolicy(entries: readonly LoggedEntry[]): PolicyFacts {
     policy = { ...policy, ...e.body };
   }
   return policy;
+}
+
+export type InstrumentFacts = Bodies['instrument-added'] & { readonly id: string };
+
+/** Folds one instrument; null before it was added. What was said last stands. */
+export function foldInstrument(id: string, entries: readonly LoggedEntry[]): InstrumentFacts | null {
+  const bodies = standing([...entries].sort(byTime)).items.filter((i) => i.kind === 'instrument-added');
+  const body = bodies[bodies.length - 1]?.body as Bodies['instrument-added'] | undefined;
+  return body ? { id, ...body } : null;
+}
+
+export interface TakenSheet {
+  readonly id: string;
+  readonly from: string;
+  readonly at: string;
+  readonly sheet: Record<string, unknown>;
+}
+
+/** Sheets of one model that came from other workshops, oldest first. */
+export function foldModel(entries: readonly LoggedEntry[]): TakenSheet[] {
+  return standing([...entries].sort(byTime)).items.flatMap((i) => {
+    const body = i.body as Bodies['sheet-taken-in'];
+    return i.kind === 'sheet-taken-in' ? [{ id: i.entry.id, from: body.from, at: when(i.entry), sheet: body.sheet }] : [];
+  });
 }

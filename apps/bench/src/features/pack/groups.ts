@@ -4,7 +4,7 @@ import type { LookGroup } from '@gavrel/core';
 export const GROUP_FINDINGS: Record<LookGroup, readonly string[]> = {
   shape: ['swollen', 'swelling-growing', 'crushed', 'case-dented', 'cell-dented'],
   smell: ['smell', 'vented', 'smoke', 'hissing', 'venting'],
-  heat: ['hot', 'temperature-rising', 'hot-while-charging', 'heat-exposed'],
+  heat: ['hot', 'warm', 'temperature-rising', 'hot-while-charging', 'heat-exposed'],
   wet: ['leaking', 'leaked', 'wet', 'spill', 'immersed', 'corrosion'],
   mechanical: [
     'punctured',

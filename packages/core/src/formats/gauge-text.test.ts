@@ -1,0 +1,81 @@
+import { parseGaugeText } from './gauge-text';
+
+/** Made up, consistent in itself. */
+const UEVENT = `POWER_SUPPLY_NAME=BAT0
+POWER_SUPPLY_TYPE=Battery
+POWER_SUPPLY_STATUS=Discharging
+POWER_SUPPLY_PRESENT=1
+POWER_SUPPLY_TECHNOLOGY=Li-ion
+POWER_SUPPLY_CYCLE_COUNT=312
+POWER_SUPPLY_VOLTAGE_MIN_DESIGN=11400000
+POWER_SUPPLY_VOLTAGE_NOW=11538000
+POWER_SUPPLY_POWER_NOW=8527200
+POWER_SUPPLY_ENERGY_FULL_DESIGN=50160000
+POWER_SUPPLY_ENERGY_FULL=42636000
+POWER_SUPPLY_ENERGY_NOW=21318000
+POWER_SUPPLY_CAPACITY=50
+POWER_SUPPLY_MODEL_NAME=WKSHP50
+POWER_SUPPLY_MANUFACTURER=TERNWORKS
+POWER_SUPPLY_SERIAL_NUMBER= 1234`;
+const line = (key: string, value: string) => UEVENT.replace(new RegExp(`POWER_SUPPLY_${key}=.*`), `POWER_SUPPLY_${key}=${value}`);
+const one = (text: string) => parseGaugeText(text)[0]!;
+
+test('uevent: energies in mWh, cycles, the design voltage under its other name, padded text', () => {
+  const b = one(UEVENT);
+  expect(b.gauge).toEqual({
+    designCapacity: { digits: '50160', unit: 'mWh' },
+    fullChargeCapacity: { digits: '42636', unit: 'mWh' },
+    remainingCapacity: { digits: '21318', unit: 'mWh' },
+    cycleCount: 312,
+  });
+  expect([b.nominal?.digits, b.volts?.digits, b.serial, b.shown, b.doubts]).toEqual(['11400', '11538', '1234', 50, []]);
+});
+test('charge family in mAh', () => {
+  expect(one(UEVENT.replace(/ENERGY/g, 'CHARGE').replace(/=50160000/, '=4400000')).gauge.designCapacity).toEqual({
+    digits: '4400',
+    unit: 'mAh',
+  });
+});
+test('two batteries stay two, and the charger is passed over', () => {
+  const second = UEVENT.replace('BAT0', 'BAT1').replace('42636000', '40000000');
+  const both = parseGaugeText(`POWER_SUPPLY_NAME=AC\nPOWER_SUPPLY_TYPE=Mains\nPOWER_SUPPLY_ONLINE=1\n${UEVENT}\n${second}`);
+  expect(both.map((b) => [b.name, b.gauge.fullChargeCapacity?.digits])).toEqual([
+    ['BAT0', '42636'],
+    ['BAT1', '40000'],
+  ]);
+});
+
+// Traps of gauge data as the kernel ABI and the ACPI specification leave them open; from memory.
+test.each([
+  ['a cycle count of 0 is nobody counting', line('CYCLE_COUNT', '0'), 'cycleCount', null],
+  ['full 0 is no reading', line('ENERGY_FULL', '0'), 'fullChargeCapacity', /0: left out/],
+  ['full over 115 % of design is no reading', line('ENERGY_FULL', '60000000'), 'fullChargeCapacity', /120 % of design/],
+  ['more left than full', line('ENERGY_NOW', '50000000'), 'remainingCapacity', /more charge left/],
+  ['an attribute that answers with an error', line('ENERGY_NOW', 'ENODATA'), 'remainingCapacity', null],
+  ['all ones is unknown', line('ENERGY_FULL', '4294967295'), 'fullChargeCapacity', null],
+])('%s', (_what, text, field, doubt) => {
+  const b = one(text);
+  expect(b.gauge).not.toHaveProperty(field);
+  if (doubt) expect(b.doubts.join(';')).toMatch(doubt);
+});
+test('mWh that look like mAh are doubted, not corrected', () => {
+  const b = one(line('ENERGY_FULL_DESIGN', '4400000').replace('42636000', '4000000').replace('21318000', '2000000'));
+  expect(b.gauge.designCapacity).toEqual({ digits: '4400', unit: 'mWh' });
+  expect(b.doubts.join()).toMatch(/looks like mAh/);
+});
+
+test('ACPI lines, information and state in one paste', () => {
+  const b = one(
+    'present: yes\ndesign capacity: 4400 mAh\nlast full capacity: 3740 mAh\ndesign voltage: 11400 mV\nremaining capacity: 1870 mAh\npresent voltage: 11538 mV',
+  );
+  expect(b.gauge).toMatchObject({
+    designCapacity: { digits: '4400', unit: 'mAh' },
+    fullChargeCapacity: { digits: '3740', unit: 'mAh' },
+    remainingCapacity: { digits: '1870', unit: 'mAh' },
+  });
+});
+test.each([
+  ['a charger', 'POWER_SUPPLY_NAME=AC\nPOWER_SUPPLY_TYPE=Mains', /charger, not a battery/],
+  ['something else', 'hello', /no battery found/],
+  ['nothing', '', /no battery found/],
+])('%s is refused with what to paste', (_what, text, message) => expect(() => parseGaugeText(text)).toThrow(message));

@@ -1,0 +1,176 @@
+import type { GaugeBody } from '../logbook/entry';
+import type { CapacityUnit, EnergyUnit, Figure, VoltUnit } from '../quantity/figure';
+
+/** One battery as an operating system reports it. */
+export interface ReportedBattery {
+  readonly name: string;
+  readonly maker: string;
+  readonly model: string;
+  readonly serial: string;
+  /** What of it is a gauge reading; empty when nothing could be used. */
+  readonly gauge: GaugeBody;
+  /** Charge in % as shown; rounding and clamping make it differ from left over full. */
+  readonly shown: number | null;
+  /** Terminal voltage at that moment, not a rest voltage. */
+  readonly volts: Figure<VoltUnit> | null;
+  /** Nominal voltage; the operating system may file it under another name. */
+  readonly nominal: Figure<VoltUnit> | null;
+  /** What was left out or is doubtful, and why. */
+  readonly doubts: readonly string[];
+}
+
+type Values = ReadonlyMap<string, string>;
+
+/** Whole number of an attribute; null when it is absent, an error name, or the unknown mark of all ones. */
+function whole(values: Values, key: string): number | null {
+  const raw = values.get(key)?.trim();
+  if (raw === undefined || !/^-?\d+$/.test(raw)) return null;
+  const x = Number(raw);
+  return Math.abs(x) === 0xffffffff || Math.abs(x) === 0x7fffffff ? null : x;
+}
+
+/** Thousandths as digits without floating point: 50160000 is "50160". */
+function thousandths(x: number): string {
+  const whole = Math.trunc(x / 1000);
+  const part = String(Math.abs(x % 1000))
+    .padStart(3, '0')
+    .replace(/0+$/, '');
+  return part === '' ? String(whole) : `${whole}.${part}`;
+}
+
+interface Family {
+  readonly unit: 'mAh' | 'mWh';
+  readonly design: number | null;
+  readonly full: number | null;
+  readonly now: number | null;
+}
+
+/** Puts the figures together and leaves out what contradicts itself. All capacities in the same unit. */
+function judged(f: Family, cycles: number | null, doubts: string[]): GaugeBody {
+  const figure = (x: number): Figure<CapacityUnit | EnergyUnit> => ({ digits: thousandths(x), unit: f.unit });
+  let { full } = f;
+  if (full !== null && full <= 0) {
+    doubts.push('full-charge capacity 0: left out');
+    full = null;
+  }
+  if (full !== null && f.design && full > 1.15 * f.design) {
+    doubts.push(`full-charge capacity is ${Math.round((100 * full) / f.design)} % of design: left out`);
+    full = null;
+  }
+  let { now } = f;
+  if (now !== null && full !== null && now > full * 1.02) {
+    doubts.push('more charge left than full: left out');
+    now = null;
+  }
+  if (f.unit === 'mWh' && f.design !== null && f.design > 0 && f.design < 10_000_000)
+    doubts.push('says mWh, but the figure looks like mAh: check it against the label');
+  if (f.unit === 'mAh' && f.design !== null && f.design > 15_000_000)
+    doubts.push('says mAh, but the figure looks like mWh: check it against the label');
+  return {
+    ...(f.design && f.design > 0 && { designCapacity: figure(f.design) }),
+    ...(full !== null && { fullChargeCapacity: figure(full) }),
+    ...(now !== null && now >= 0 && full !== null && { remainingCapacity: figure(now) }),
+    // Zero mostly means that nobody counts.
+    ...(cycles !== null && cycles > 0 && cycles <= 65_535 && { cycleCount: cycles }),
+  };
+}
+
+const volts = (microvolts: number | null): Figure<VoltUnit> | null =>
+  microvolts !== null && microvolts > 0 ? { digits: thousandths(microvolts), unit: 'mV' } : null;
+
+/** One block of `uevent` lines (kernel ABI, sysfs-class-power: uV, uAh, uWh; from memory). */
+function fromUevent(v: Values): ReportedBattery {
+  const doubts: string[] = [];
+  const at = (key: string) => whole(v, `POWER_SUPPLY_${key}`);
+  const text = (key: string) => (v.get(`POWER_SUPPLY_${key}`) ?? '').trim();
+  const energy = at('ENERGY_FULL_DESIGN') !== null || at('ENERGY_FULL') !== null || at('ENERGY_NOW') !== null;
+  const family = energy ? 'ENERGY' : 'CHARGE';
+  const f: Family = {
+    unit: energy ? 'mWh' : 'mAh',
+    design: at(`${family}_FULL_DESIGN`),
+    full: at(`${family}_FULL`),
+    now: at(`${family}_NOW`),
+  };
+  if (text('PRESENT') === '0') doubts.push('reported as not there');
+  const technology = text('TECHNOLOGY');
+  if (technology !== '' && !/^Li|^Unknown$/i.test(technology)) doubts.push(`technology ${technology}: not lithium-ion`);
+  return {
+    name: text('NAME') || 'battery',
+    maker: text('MANUFACTURER'),
+    model: text('MODEL_NAME'),
+    serial: text('SERIAL_NUMBER'),
+    gauge: judged(f, at('CYCLE_COUNT'), doubts),
+    shown: at('CAPACITY'),
+    volts: volts(at('VOLTAGE_NOW')),
+    // The driver files the design (nominal) voltage under this name.
+    nominal: volts(at('VOLTAGE_MIN_DESIGN')),
+    doubts,
+  };
+}
+
+/** One block of `key: value unit` lines, as older ACPI tools print information and state. */
+function fromAcpi(v: Values): ReportedBattery {
+  const doubts: string[] = [];
+  const read = (...keys: string[]): { x: number; unit: string } | null => {
+    for (const key of keys) {
+      const m = /^(-?\d+)\s*(mAh|mWh|mV|mA|mW)?$/i.exec(v.get(key)?.trim() ?? '');
+      if (m && Number(m[1]) !== 0xffffffff) return { x: Number(m[1]) * 1000, unit: (m[2] ?? '').toLowerCase() };
+    }
+    return null;
+  };
+  const design = read('design capacity');
+  const full = read('last full capacity', 'last full charge capacity');
+  const now = read('remaining capacity');
+  const units = new Set([design, full, now].flatMap((r) => (r ? [r.unit] : [])));
+  if (units.size > 1) doubts.push('capacities in different units: left out');
+  const mixed = units.size > 1;
+  const unit = units.has('mwh') ? 'mWh' : 'mAh';
+  const f: Family = mixed
+    ? { unit, design: null, full: null, now: null }
+    : { unit, design: design?.x ?? null, full: full?.x ?? null, now: now?.x ?? null };
+  return {
+    name: v.get('name') ?? 'battery',
+    maker: v.get('oem info') ?? '',
+    model: v.get('model number') ?? v.get('model') ?? '',
+    serial: v.get('serial number') ?? '',
+    gauge: judged(f, Number(v.get('cycle count')) || null, doubts),
+    shown: null,
+    volts: volts(read('present voltage')?.x ?? null),
+    nominal: volts(read('design voltage')?.x ?? null),
+    doubts,
+  };
+}
+
+/**
+ * Reads what an operating system reports about its batteries: `uevent` text of power_supply, one block or several, or the
+ * `key: value` lines of ACPI battery information. Chargers are passed over. Energies of two batteries are never averaged here.
+ * @throws Error saying what is wrong when no battery is in the text.
+ */
+export function parseGaugeText(text: string): ReportedBattery[] {
+  const lines = text.split(/\r?\n/).map((l) => l.trim());
+  if (lines.some((l) => l.startsWith('POWER_SUPPLY_'))) {
+    const blocks: Map<string, string>[] = [];
+    for (const line of lines) {
+      const at = line.indexOf('=');
+      if (at < 0 || !line.startsWith('POWER_SUPPLY_')) continue;
+      const key = line.slice(0, at);
+      const open = blocks[blocks.length - 1];
+      if (!open || open.has(key)) blocks.push(new Map([[key, line.slice(at + 1)]]));
+      else open.set(key, line.slice(at + 1));
+    }
+    const batteries = blocks.filter((b) => {
+      const type = b.get('POWER_SUPPLY_TYPE');
+      return type === undefined ? b.has('POWER_SUPPLY_CAPACITY') || b.has('POWER_SUPPLY_TECHNOLOGY') : type === 'Battery';
+    });
+    if (batteries.length === 0) throw new Error('this is a charger, not a battery: paste the text of the battery, BAT0 or BAT1');
+    return batteries.map(fromUevent);
+  }
+  const pairs = lines.flatMap((l): [string, string][] => {
+    const at = l.indexOf(':');
+    return at > 0 ? [[l.slice(0, at).trim().toLowerCase(), l.slice(at + 1).trim()]] : [];
+  });
+  const values = new Map(pairs);
+  if (!values.has('design capacity') && !values.has('remaining capacity'))
+    throw new Error('no battery found in this text: paste the whole uevent text, or the ACPI battery information');
+  return [fromAcpi(values)];
+}

@@ -1,0 +1,222 @@
+import { condition, type Judgement } from '../condition/condition';
+import type { Bodies, LoggedEntry, Subject } from '../logbook/entry';
+import { DEFAULT_POLICY, foldNotebook, foldPack, withReached } from '../logbook/fold';
+import { foldJob, type JobFacts } from '../logbook/fold-job';
+import { ANNA, BRAM, entry, NOW, PACK, soundPack } from '../logbook/testing';
+import { intakeFindings, opening, type OpeningWord, triageFindings } from './opening';
+import { exportSheet, type Lesson, sheetOf, withTaken } from './sheet';
+import { liveSources, minutesOf, railOf } from './stations';
+
+const JOB: Subject = 'job:d0000000-0000-4000-8000-000000000001';
+const BOOK: Subject = 'notebook:e0000000-0000-4000-8000-000000000001';
+const OTHER = 'b0000000-0000-4000-8000-000000000009';
+const on = { subjects: [JOB, BOOK] };
+const opened = (minutes = 0) => entry('job-opened', { complaint: 'dies' }, { ...on, minutes });
+const named = () =>
+  entry('notebook-identified', { tag: 'N-1', plate: 'read', maker: 'Mereline', model: 'Gannet 14' }, { subjects: [BOOK] });
+const job = (...entries: LoggedEntry[]): JobFacts => foldJob(JOB.slice(4), [opened(), ...entries])!;
+const book = (...entries: LoggedEntry[]) => foldNotebook(BOOK.slice(9), [named(), ...entries])!;
+const mm = (digits: string) => ({ digits, unit: 'mm' as const });
+
+const CLEAN: Bodies['triaged'] = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
+const triaged = (t: Bodies['triaged']) => [
+  entry('triaged', t, { subjects: [BOOK] }),
+  ...triageFindings(t).map((f) => entry('finding-recorded', f, { subjects: [BOOK] })),
+];
+const low = { lo: 15, hi: 24 };
+
+describe('before a screw turns', () => {
+  const word = (t: Bodies['triaged'], charge: { lo: number; hi: number } | null = low, j = job()) =>
+    opening(j, book(...triaged(t)), [], charge, [BRAM]).word;
+  test.each<[string, Bodies['triaged'], OpeningWord]>([
+    ['nothing seen, charge low', CLEAN, 'open now'],
+    ['hot', { ...CLEAN, touch: 'hot' }, 'emergency'],
+    ['smell and warm', { ...CLEAN, smell: 'smell', touch: 'warm' }, 'emergency'],
+    ['smell alone', { ...CLEAN, smell: 'smell' }, 'do not open'],
+    ['warm at rest', { ...CLEAN, touch: 'warm' }, 'do not open'],
+    ['lid not flush', { ...CLEAN, lid: 'not flush' }, 'do not open'],
+    ['base rocks', { ...CLEAN, base: 'rocks' }, 'do not open'],
+  ])('%s', (_what, t, want) => expect(word(t)).toBe(want));
+  test.each(['lid', 'base', 'smell', 'touch'] as const)('not looked at %s keeps it closed', (field) => {
+    const { [field]: _left, ...rest } = CLEAN;
+    expect(word(rest as Bodies['triaged'])).toBe('do not open');
+  });
+  test('30 % may be opened, 30.1 % is brought down, and an unknown charge is not low', () => {
+    expect([word(CLEAN, { lo: 20, hi: 30 }), word(CLEAN, { lo: 20, hi: 30.1 }), word(CLEAN, null)]).toEqual([
+      'open now',
+      'bring down first',
+      'bring down first',
+    ]);
+  });
+  test('what the machine showed counts with 5 points', () => {
+    const shown = (charge: number) => job(entry('intake-noted', { charge }, on));
+    expect([word(CLEAN, null, shown(25)), word(CLEAN, null, shown(26))]).toEqual(['open now', 'bring down first']);
+  });
+  test('a swollen machine opens only by a trained person, charge as found', () => {
+    const prepared = (by: string) => job(entry('swollen-prepared', { charge: 'as found' }, { ...on, by }));
+    const swollen = { ...CLEAN, lid: 'not flush' } as const;
+    expect(word(swollen, { lo: 80, hi: 90 }, prepared(ANNA))).toBe('do not open');
+    expect(word(swollen, { lo: 80, hi: 90 }, prepared(BRAM))).toBe('open now');
+  });
+  test('hiss and heat stay an emergency for a trained person too', () =>
+    expect(
+      word({ ...CLEAN, touch: 'hot' }, low, job(entry('swollen-prepared', { charge: 'as found' }, { ...on, by: BRAM }))),
+    ).toBe('emergency'));
+  test('what is seen at intake counts like what is seen at arrival', () =>
+    expect(
+      intakeFindings({ keyboard: 'uneven', trackpad: 'stiff', seam: 'gapes', sound: 'hiss', liquid: 'yes', drop: 'yes' }).map(
+        (f) => f.code,
+      ),
+    ).toEqual(['swollen', 'swollen', 'swollen', 'hissing', 'spill', 'dropped']));
+});
+
+describe('signs on a machine reach', () => {
+  const sign = entry('finding-recorded', { code: 'swollen' }, { subjects: [BOOK], minutes: 5 });
+  const fold = (own: LoggedEntry[], id: string) =>
+    condition(
+      foldPack(
+        id,
+        withReached(own, () => [sign]),
+      )!,
+      DEFAULT_POLICY,
+      NOW,
+    );
+  const add = (use: 'removed' | 'replacement' | 'spare') =>
+    entry('pack-added', { tag: 'P', use }, { subjects: [`pack:${OTHER}`, BOOK, JOB], minutes: 20 });
+  const fit = (minutes: number) => entry('refitted', { back: [] }, { subjects: [JOB, BOOK, `pack:${OTHER}`], minutes });
+  test('the pack that came in it, whenever it is added', () => expect(fold([add('removed')], OTHER).condition).toBe('damaged'));
+  test.each(['replacement', 'spare'] as const)('not the %s that goes in later', (use) => {
+    expect(fold([add(use)], OTHER).condition).toBe('unproven');
+    expect(fold([add(use), fit(30)], OTHER).condition).toBe('unproven');
+  });
+  test('but a new pack that was in the machine by then', () =>
+    expect(fold([add('replacement'), fit(4)], OTHER).condition).toBe('damaged'));
+});
+
+describe('the rail', () => {
+  const pack = (): { facts: ReturnType<typeof foldPack> & object; judgement: Judgement } => {
+    const facts = foldPack(PACK, [
+      ...soundPack().filter((e) => e.kind !== 'pack-added'),
+      entry('pack-added', { tag: 'T-1', use: 'removed' }, { subjects: [`pack:${PACK}`, JOB, BOOK] }),
+    ])!;
+    return { facts, judgement: condition(facts, DEFAULT_POLICY, NOW) };
+  };
+  const rail = (j: JobFacts, n = book(...triaged(CLEAN)), packs = [pack()]) =>
+    railOf(
+      j,
+      n,
+      packs,
+      opening(
+        j,
+        n,
+        packs.map((p) => p.judgement),
+        low,
+        [],
+      ),
+    );
+  const state = (j: JobFacts, station: string) => rail(j).find((s) => s.station === station)!;
+  const consent = entry('intake-noted', { consent: 'given' }, on);
+  const ISOLATED: Bodies['isolated'] = {
+    connector: 'side tabs',
+    coinCell: 'left',
+    sources: [
+      { what: 'pack', tag: 'T-1', state: 'off' },
+      { what: 'adapter', state: 'off' },
+      { what: 'dock', state: 'none' },
+    ],
+  };
+
+  test('next is the first that lacks something; nothing is forced', () => {
+    expect(
+      rail(job())
+        .map((s) => s.state)
+        .slice(0, 3),
+    ).toEqual(['next', 'open', 'open']);
+    expect(rail(job(consent, entry('cover-opened', { tool: 'plastic' }, on))).find((s) => s.state === 'next')!.station).toBe(
+      'open',
+    );
+  });
+  test('the station for swollen packs stands only where one is suspected', () => {
+    expect(rail(job()).some((s) => s.station === 'swollen')).toBe(false);
+    const n = book(...triaged({ ...CLEAN, base: 'rocks' }));
+    expect(rail(job(), n, []).some((s) => s.station === 'swollen')).toBe(true);
+  });
+  test('isolated only when every live source was said off', () => {
+    const said = (body: Bodies['isolated']) => job(entry('isolated', body, on));
+    expect(state(said(ISOLATED), 'isolate').state).toBe('done');
+    const one = { ...ISOLATED, sources: ISOLATED.sources!.slice(1) };
+    expect(state(said(one), 'isolate').missing).toBe('live: T-1');
+    expect(liveSources(said({ ...ISOLATED, coinCell: 'not seen' }), [pack().facts])).toMatchObject([{ what: 'coin cell' }]);
+  });
+  test('a refit that does not close is not done, and says where', () => {
+    const map = entry('fasteners-mapped', { habit: 'map', screws: [{ id: 1, x: 0, y: 0, thread: 'M2', length: mm('4') }] }, on);
+    const fit = (count: number) => entry('refitted', { back: [{ thread: 'M2', length: mm('4'), count }] }, on);
+    expect(state(job(map, fit(0)), 'fit').missing).toBe('M2 × 4 mm: 0 of 1');
+    expect(state(job(map, fit(1)), 'fit').state).toBe('done');
+  });
+  test('what could not be proved is owed, until it is yes', () => {
+    const proof = (gauge: 'yes' | 'owed') => entry('proof-taken', { starts: 'yes', seen: 'yes', charges: 'yes', gauge }, on);
+    expect(state(job(proof('owed')), 'prove').state).toBe('owed');
+    expect(state(job(proof('owed'), proof('yes')), 'prove').state).toBe('done');
+  });
+  test('skipped is told apart from done', () =>
+    expect(state(job(entry('station-skipped', { station: 'match' }, on)), 'match').state).toBe('skipped'));
+});
+
+test('time per station: from the entry before, without pauses and without the time it lay', () => {
+  const j = job(
+    entry('intake-noted', { consent: 'given' }, { ...on, minutes: 3 }),
+    entry('fasteners-mapped', { habit: 'map', screws: [] }, { ...on, minutes: 10 }),
+    entry('job-put-down', {}, { ...on, minutes: 12 }),
+    entry('job-taken', {}, { ...on, minutes: 14, by: BRAM }),
+    entry('cover-opened', { tool: 'plastic' }, { ...on, minutes: 16 }),
+    entry('isolated', { drained: true }, { ...on, minutes: 90 }),
+  );
+  expect(minutesOf(j.visits)).toEqual({ intake: 3, open: 9 });
+  expect(j.holder).toBe(BRAM);
+});
+
+describe('a model sheet', () => {
+  const screws = (n: number, state?: 'missing') =>
+    entry(
+      'fasteners-mapped',
+      {
+        habit: 'map',
+        screws: Array.from({ length: n }, (_, i) => ({
+          id: i + 1,
+          x: i / 20,
+          y: 0,
+          thread: 'M2' as const,
+          ...(i === 0 && state && { state }),
+        })),
+      },
+      on,
+    );
+  const lesson = (swollen: boolean, ...entries: LoggedEntry[]): Lesson => ({
+    job: job(...entries),
+    notebook: book(),
+    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true }],
+  });
+  const isolated = entry('isolated', { connector: 'flap', drained: true, sources: [{ what: 'adapter', state: 'off' }] }, on);
+  const sheet = sheetOf([lesson(true, screws(9), isolated), lesson(true, screws(10, 'missing')), lesson(false, screws(10))]);
+
+  test('counts what came in swollen and keeps the variants of a base apart', () => {
+    expect([sheet.jobs, sheet.swollen, sheet.judged]).toEqual([3, 2, 3]);
+    expect(sheet.variants.map((v) => [v.value.screws.length, v.times])).toEqual([
+      [10, 2],
+      [9, 1],
+    ]);
+  });
+  test('never carries what was live, drained, missing or found that day', () => {
+    expect(sheet.isolation!.value).toEqual({ connector: 'flap' });
+    expect(sheet.variants.flatMap((v) => v.value.screws).some((s) => s.state)).toBe(false);
+  });
+  test('goes to another workshop without people, and fills only what is unknown there', () => {
+    const file = exportSheet(sheet, 'Tern Harbour');
+    expect(JSON.stringify(file)).not.toContain(ANNA);
+    const there = withTaken(null, [
+      { id: 'x', from: 'Tern Harbour', at: '', sheet: file as unknown as Record<string, unknown> },
+    ])!;
+    expect([there.jobs, there.judged, there.isolation!.by]).toEqual([0, 0, 'Tern Harbour']);
+  });
+});

@@ -1,0 +1,128 @@
+import type {
+  Bodies,
+  CoverBody,
+  FastenersBody,
+  IntakeBody,
+  IsolatedBody,
+  Kind,
+  LoggedEntry,
+  PackRemovedBody,
+  PhotoBody,
+  ProofBody,
+  RefittedBody,
+  Station,
+} from './entry';
+import { byTime } from './entry';
+import { type DueItem, openDues } from './fold';
+import { note, type Noted, other, standing, when } from './standing';
+
+export interface Removal {
+  readonly pack: string;
+  readonly said: Noted<PackRemovedBody>;
+}
+
+export interface MatchDecision {
+  readonly id: string;
+  readonly by: string;
+  readonly at: string;
+  readonly old: string;
+  readonly new: string;
+  readonly verdict: 'fits' | 'does not fit';
+  readonly reason: string;
+}
+
+export interface JobFacts {
+  readonly id: string;
+  readonly notebook: string | null;
+  readonly complaint: string;
+  readonly openedAt: string;
+  readonly closedAt: string | null;
+  readonly packs: readonly string[];
+  /** Every intake note put together; a later note of the same question stands. */
+  readonly intake: IntakeBody;
+  readonly prepared: Noted<Bodies['swollen-prepared']> | null;
+  readonly fasteners: Noted<FastenersBody> | null;
+  readonly cover: Noted<CoverBody> | null;
+  /** The last word on each question of isolating. */
+  readonly isolated: Noted<IsolatedBody> | null;
+  readonly removals: readonly Removal[];
+  readonly matches: readonly MatchDecision[];
+  readonly refitted: Noted<RefittedBody> | null;
+  readonly fittedPack: string | null;
+  readonly proof: ProofBody;
+  readonly skipped: readonly Station[];
+  readonly handedOver: Noted<Bodies['handed-over']> | null;
+  readonly owner: string | null;
+  readonly photos: readonly Noted<PhotoBody>[];
+  /** Who has it in hand; null: it lies. */
+  readonly holder: string | null;
+  /** When what was written, for the time each station took. */
+  readonly visits: readonly { readonly kind: Kind; readonly at: string }[];
+  readonly dues: readonly DueItem[];
+  readonly lastAt: string;
+}
+
+/** Folds one job; null before it was opened. */
+export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts | null {
+  const all = [...entries].sort(byTime);
+  const opened = all.find((e) => e.kind === 'job-opened');
+  if (!opened) return null;
+  const { items } = standing(all);
+  const pick = <K extends Kind>(kind: K) => items.filter((i) => i.kind === kind).map((i) => note(i, i.body as Bodies[K]));
+  const last = <T>(list: readonly T[]): T | null => list[list.length - 1] ?? null;
+  const merged = <K extends Kind>(kind: K) => Object.assign({}, ...pick(kind).map((n) => n.body)) as Bodies[K];
+  const removals = new Map<string, Removal>();
+  for (const i of items) {
+    const pack = i.kind === 'pack-removed' ? other(i.entry, 'pack') : null;
+    if (pack !== null) removals.set(pack, { pack, said: note(i, i.body as PackRemovedBody) });
+  }
+  const isolated = last(pick('isolated'));
+  const refit = last(items.filter((i) => i.kind === 'refitted'));
+  const skipped = new Set(pick('station-skipped').map((n) => n.body.station));
+  const complaint = opened.kind === 'job-opened' ? (opened.body.complaint ?? '') : '';
+  const intake = merged('intake-noted');
+  return {
+    id,
+    notebook: other(opened, 'notebook'),
+    complaint: intake.complaint ?? complaint,
+    openedAt: when(opened),
+    closedAt: last(pick('job-closed'))?.at ?? null,
+    packs: [...new Set(items.flatMap((i) => (i.kind === 'pack-added' ? (other(i.entry, 'pack') ?? []) : [])))].sort(),
+    intake,
+    prepared: last(pick('swollen-prepared')),
+    fasteners: last(pick('fasteners-mapped')),
+    cover: last(pick('cover-opened')),
+    isolated: isolated && { ...isolated, body: merged('isolated') },
+    removals: [...removals.values()].sort((a, b) => (a.pack < b.pack ? -1 : 1)),
+    matches: pick('match-decided').map((n) => ({
+      id: n.id,
+      by: n.by,
+      at: n.at,
+      old: n.body.old,
+      new: n.body.new,
+      verdict: n.body.verdict,
+      reason: n.body.reason ?? '',
+    })),
+    refitted: refit && note(refit, refit.body as RefittedBody),
+    fittedPack: refit && other(refit.entry, 'pack'),
+    proof: merged('proof-taken'),
+    skipped: [...skipped].sort(),
+    handedOver: last(pick('handed-over')),
+    owner: last(pick('owner-linked'))?.body.owner ?? null,
+    photos: pick('photo-taken'),
+    holder: holderOf(all),
+    visits: all.map((e) => ({ kind: e.kind, at: when(e) })),
+    dues: openDues(all),
+    lastAt: when(all[all.length - 1]!),
+  };
+}
+
+/** Who took it up last, until it was put down. Whoever opened the job holds it. */
+function holderOf(all: readonly LoggedEntry[]): string | null {
+  let holder: string | null = null;
+  for (const e of all) {
+    if (e.kind === 'job-opened' || e.kind === 'job-taken') holder = e.by;
+    else if (e.kind === 'job-put-down' || e.kind === 'job-closed') holder = null;
+  }
+  return holder;
+}

@@ -74,9 +74,15 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   const removals = new Map<string, Removal>();
   for (const i of items) {
     const pack = i.kind === 'pack-removed' ? other(i.entry, 'pack') : null;
-    if (pack !== null) removals.set(pack, { pack, said: note(i, i.body as PackRemovedBody) });
+    if (pack === null) continue;
+    const body = { ...removals.get(pack)?.said.body, ...(i.body as PackRemovedBody) };
+    removals.set(pack, { pack, said: { ...note(i, body), body } });
   }
-  const isolated = last(pick('isolated'));
+  /** The last word on each question, signed by who spoke last. */
+  const lastWords = <K extends Kind>(kind: K): Noted<Bodies[K]> | null => {
+    const said = last(pick(kind));
+    return said && { ...said, body: merged(kind) };
+  };
   const refit = last(items.filter((i) => i.kind === 'refitted'));
   const skipped = new Set(pick('station-skipped').map((n) => n.body.station));
   const complaint = opened.kind === 'job-opened' ? (opened.body.complaint ?? '') : '';
@@ -91,8 +97,8 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     intake,
     prepared: last(pick('swollen-prepared')),
     fasteners: last(pick('fasteners-mapped')),
-    cover: last(pick('cover-opened')),
-    isolated: isolated && { ...isolated, body: merged('isolated') },
+    cover: lastWords('cover-opened'),
+    isolated: lastWords('isolated'),
     removals: [...removals.values()].sort((a, b) => (a.pack < b.pack ? -1 : 1)),
     matches: pick('match-decided').map((n) => ({
       id: n.id,

@@ -123,7 +123,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     dues: openDues(all),
     form: Object.assign({}, ...pick('form-noted').map((n) => n.body)) as FormBody,
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
-    removed: last(pick('pack-removed')) ?? null,
+    removed: lastWords(pick('pack-removed')),
     photos: pick('photo-taken'),
     owner: last(pick('owner-linked'))?.body.owner ?? null,
     waiting: stillWaiting.sort((a, b) => (a.id < b.id ? -1 : 1)),
@@ -185,6 +185,12 @@ export function withReached(
   ofNotebook: (id: string) => readonly LoggedEntry[] | undefined,
 ): LoggedEntry[] {
   return [...own, ...reachOf(own).flatMap((r) => (ofNotebook(r.notebook) ?? []).filter((e) => reaches(e, r)))];
+}
+
+/** The last word on each question, signed by who spoke last. */
+function lastWords<T extends object>(said: readonly Noted<T>[]): Noted<T> | null {
+  const newest = said[said.length - 1];
+  return newest ? { ...newest, body: Object.assign({}, ...said.map((n) => n.body)) as T } : null;
 }
 
 /** What was set due and not met. */

@@ -1,0 +1,198 @@
+import fontkit from '@pdf-lib/fontkit';
+import { PDFDocument, type PDFFont, type PDFPage, rgb } from 'pdf-lib';
+import QRCode from 'qrcode';
+
+/** Bytes of the two faces that go into the paper. */
+export interface Faces {
+  readonly words: Uint8Array;
+  readonly bold: Uint8Array;
+}
+
+/** What stands on a pack's tag, so that it works without the program. */
+export interface TagPaper {
+  readonly tag: string;
+  readonly condition: 'sound' | 'spent' | 'unproven' | 'damaged' | 'critical';
+  readonly order: string;
+  readonly date: string;
+  readonly finding: string;
+  readonly nextLook: string;
+  readonly place: string;
+}
+
+export interface ReportPaper {
+  readonly workshop: string;
+  readonly title: string;
+  readonly owner: string;
+  readonly date: string;
+  readonly sections: readonly { readonly title: string; readonly lines: readonly string[] }[];
+  readonly foot: string;
+}
+
+const MM = 72 / 25.4;
+const INK = rgb(0, 0, 0);
+const PAPER = rgb(1, 1, 1);
+
+interface Sheet {
+  readonly doc: PDFDocument;
+  readonly words: PDFFont;
+  readonly bold: PDFFont;
+}
+
+async function sheet(faces: Faces, title: string): Promise<Sheet> {
+  const doc = await PDFDocument.create();
+  doc.registerFontkit(fontkit);
+  doc.setTitle(title);
+  doc.setCreator('Gavrel');
+  return {
+    doc,
+    words: await doc.embedFont(faces.words, { subset: true }),
+    bold: await doc.embedFont(faces.bold, { subset: true }),
+  };
+}
+
+/** Breaks a text into lines that fit a width in points. */
+export function wrapped(text: string, font: Pick<PDFFont, 'widthOfTextAtSize'>, size: number, width: number): string[] {
+  const out: string[] = [];
+  let line = '';
+  for (const word of text.split(/\s+/)) {
+    const longer = line === '' ? word : `${line} ${word}`;
+    if (line !== '' && font.widthOfTextAtSize(longer, size) > width) {
+      out.push(line);
+      line = word;
+    } else line = longer;
+  }
+  return line === '' ? out : [...out, line];
+}
+
+/** A QR code as filled squares, with its quiet zone of four modules. x, y: upper left, points. */
+function qr(page: PDFPage, text: string, x: number, y: number, side: number): void {
+  const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
+  const m = side / (modules.size + 8);
+  page.drawRectangle({ x, y: y - side, width: side, height: side, color: PAPER });
+  for (let row = 0; row < modules.size; row++) {
+    for (let col = 0; col < modules.size; col++) {
+      if (modules.get(row, col) === 0) continue;
+      page.drawRectangle({ x: x + (col + 4) * m, y: y - (row + 5) * m, width: m * 1.02, height: m * 1.02, color: INK });
+    }
+  }
+}
+
+/** The five shapes, as on the screen, in a box of the given side; x, y: upper left. */
+function shape(page: PDFPage, condition: TagPaper['condition'], x: number, y: number, side: number): void {
+  const k = side / 24;
+  const ring = { x: x + side / 2, y: y - side / 2, size: 8.6 * k, borderColor: INK, borderWidth: 2.6 * k };
+  switch (condition) {
+    case 'sound':
+      return page.drawCircle(ring);
+    case 'spent':
+      page.drawCircle(ring);
+      return page.drawSvgPath('M3.4 12 a8.6 8.6 0 0 0 17.2 0 Z', { x, y, scale: k, color: INK });
+    case 'unproven':
+      return page.drawCircle({ ...ring, borderDashArray: [5.6 * k, 3.4 * k] });
+    case 'damaged':
+      return page.drawSvgPath('M12 2 L22.5 21 H1.5 Z', { x, y, scale: k, color: INK });
+    case 'critical':
+      page.drawRectangle({ x: x + 2 * k, y: y - 22 * k, width: 20 * k, height: 20 * k, color: INK });
+      return page.drawRectangle({ x: x + 5 * k, y: y - 14 * k, width: 14 * k, height: 4 * k, color: PAPER });
+  }
+}
+
+/** A tag of 62 x 100 mm for a label roll: shape, word, date, finding, next look, and the tag as a QR code. */
+export async function tagPdf(p: TagPaper, faces: Faces): Promise<Uint8Array> {
+  const s = await sheet(faces, `tag ${p.tag}`);
+  const [w, h] = [62 * MM, 100 * MM];
+  const page = s.doc.addPage([w, h]);
+  const text = (t: string, x: number, y: number, size: number, font = s.words) =>
+    page.drawText(t, { x, y, size, font, color: INK });
+  shape(page, p.condition, 4 * MM, h - 4 * MM, 15 * MM);
+  text(p.condition, 22 * MM, h - 12 * MM, 22, s.bold);
+  text(p.tag, 22 * MM, h - 19 * MM, 15, s.bold);
+  page.drawLine({ start: { x: 4 * MM, y: h - 22 * MM }, end: { x: w - 4 * MM, y: h - 22 * MM }, thickness: 1.2, color: INK });
+  let y = h - 28 * MM;
+  const rows: readonly (readonly [string, string])[] = [
+    ['order', p.order],
+    ['found', p.finding],
+    ['since', p.date],
+    ['next look', p.nextLook],
+    ['place', p.place],
+  ];
+  for (const [name, value] of rows) {
+    text(name, 4 * MM, y, 8);
+    for (const line of wrapped(value || '________________', s.bold, 11, w - 26 * MM).slice(0, 2)) {
+      text(line, 20 * MM, y, 11, s.bold);
+      y -= 4.8 * MM;
+    }
+    y -= 0.8 * MM;
+  }
+  qr(page, p.tag, (w - 30 * MM) / 2, 35 * MM, 30 * MM);
+  return s.doc.save();
+}
+
+const BLANK = ['volts', 'mAh', 'Wh', 'cells', 'mounting', 'thickness', 'found', 'place'] as const;
+
+/** Numbered blank slips for a power cut, eight on an A4 page, each with its number as a QR code. */
+export async function blanksPdf(numbers: readonly string[], faces: Faces): Promise<Uint8Array> {
+  const s = await sheet(faces, 'blank slips');
+  const [w, h] = [210 * MM, 297 * MM];
+  const [cw, ch] = [w / 2, h / 4];
+  numbers.forEach((number, i) => {
+    const page = i % 8 === 0 ? s.doc.addPage([w, h]) : s.doc.getPage(s.doc.getPageCount() - 1);
+    const [x, top] = [(i % 2) * cw, h - Math.floor((i % 8) / 2) * ch];
+    page.drawRectangle({
+      x: x + 4 * MM,
+      y: top - ch + 4 * MM,
+      width: cw - 8 * MM,
+      height: ch - 8 * MM,
+      borderColor: INK,
+      borderWidth: 0.8,
+    });
+    page.drawText(number, { x: x + 8 * MM, y: top - 13 * MM, size: 18, font: s.bold, color: INK });
+    page.drawText('Not looked at is unproven. Swollen, wet, smell, warm: apart, outdoors.', {
+      x: x + 8 * MM,
+      y: top - ch + 7 * MM,
+      size: 7,
+      font: s.words,
+      color: INK,
+    });
+    qr(page, number, x + cw - 30 * MM, top - 6 * MM, 24 * MM);
+    BLANK.forEach((name, n) => {
+      const y = top - (20 + n * 5.6) * MM;
+      page.drawText(name, { x: x + 8 * MM, y, size: 8, font: s.words, color: INK });
+      page.drawLine({
+        start: { x: x + 24 * MM, y: y - 1 },
+        end: { x: x + (n < 4 ? 70 : 98) * MM, y: y - 1 },
+        thickness: 0.6,
+        color: INK,
+      });
+    });
+  });
+  return s.doc.save();
+}
+
+/** One page for the owner: what was found, what was done, what they should know. */
+export async function reportPdf(p: ReportPaper, faces: Faces): Promise<Uint8Array> {
+  const s = await sheet(faces, p.title);
+  const [w, h] = [210 * MM, 297 * MM];
+  const page = s.doc.addPage([w, h]);
+  const left = 20 * MM;
+  const width = w - 40 * MM;
+  let y = h - 24 * MM;
+  const text = (t: string, size: number, font = s.words) => {
+    for (const line of wrapped(t, font, size, width)) {
+      if (y < 24 * MM) return;
+      page.drawText(line, { x: left, y, size, font, color: INK });
+      y -= size * 1.42;
+    }
+  };
+  text(p.workshop, 11);
+  text(p.title, 20, s.bold);
+  text([p.owner && `for ${p.owner}`, p.date].filter(Boolean).join(', '), 11);
+  for (const section of p.sections.filter((x) => x.lines.length > 0)) {
+    y -= 9;
+    page.drawLine({ start: { x: left, y: y + 15 }, end: { x: left + width, y: y + 15 }, thickness: 1.2, color: INK });
+    text(section.title, 13, s.bold);
+    for (const line of section.lines) text(line, 11);
+  }
+  page.drawText(p.foot, { x: left, y: 14 * MM, size: 8, font: s.words, color: INK });
+  return s.doc.save();
+}

@@ -1,0 +1,87 @@
+import { byDay, duesOf, type PackFacts, type Ruling } from '@gavrel/core';
+import QRCode from 'qrcode';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import Svg, { Path, Rect } from 'react-native-svg';
+import { useAppSelector } from '../../store';
+import { localDay, selectZone } from '../../store/rulings';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Figures, Words } from '../../ui/words';
+import type { TagPaper } from './draw';
+import { print } from './print';
+
+/** A QR code on the screen: black on white in any theme, or no scanner reads it. */
+export function QrCode({ text, size }: { text: string; size: number }) {
+  const { n, d } = useMemo(() => {
+    const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
+    let path = '';
+    for (let r = 0; r < modules.size; r++)
+      for (let c = 0; c < modules.size; c++) if (modules.get(r, c) === 1) path += `M${c + 4} ${r + 4}h1v1h-1z`;
+    return { n: modules.size + 8, d: path };
+  }, [text]);
+  return (
+    <View role="img" aria-label={`QR code of ${text}`} testID="qr">
+      <Svg width={size} height={size} viewBox={`0 0 ${n} ${n}`}>
+        <Rect width={n} height={n} fill="#FFFFFF" />
+        <Path d={d} fill="#000000" />
+      </Svg>
+    </View>
+  );
+}
+
+/** What stands on the tag of a pack now. */
+export function useTag(facts: PackFacts, ruling: Ruling): TagPaper {
+  const zone = useAppSelector(selectZone);
+  const place = useAppSelector((s) => (facts.place ? s.logbook.places[facts.place]?.name : undefined));
+  const { judgement } = ruling;
+  const day = (iso: string) => localDay(zone, new Date(iso));
+  const found = judgement.findings.filter((f) => f.state === 'stands' && judgement.because.includes(f.code));
+  const since = [...facts.findings.map((f) => f.at)].sort()[0] ?? facts.lastAt;
+  const look = duesOf(facts, judgement, day)
+    .filter((d) => d.what === 'look')
+    .sort(byDay)[0];
+  return {
+    tag: facts.tag,
+    condition: judgement.condition,
+    order: ruling.storage.short,
+    date: day(since),
+    finding: [...new Set(found.map((f) => f.words))].slice(0, 3).join(', ') || (judgement.open[0] ?? 'nothing found'),
+    nextLook: look?.on ?? 'within 3 to 6 months',
+    place: place ?? '',
+  };
+}
+
+/** The tag: shown here, or printed so that it works without the program. */
+export function TagCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling }) {
+  const tag = useTag(facts, ruling);
+  const [trouble, setTrouble] = useState('');
+  const go = () => {
+    setTrouble('');
+    void print(`tag-${facts.tag}`, { kind: 'tag', paper: tag }).catch((e: Error) => setTrouble(e.message));
+  };
+  return (
+    <Card title="Tag it" testID="card-tag">
+      <View style={{ flexDirection: 'row', gap: 14, alignItems: 'center' }}>
+        <QrCode text={facts.tag} size={112} />
+        <View style={{ flex: 1, gap: 2 }}>
+          <Row>
+            <ConditionShape condition={tag.condition} size={28} />
+            <Words bold size={20}>
+              {tag.condition}
+            </Words>
+          </Row>
+          <Figures bold>{tag.tag}</Figures>
+          <Words size={15}>{tag.finding}</Words>
+          <Words size={15}>{`since ${tag.date}, next look ${tag.nextLook}`}</Words>
+        </View>
+      </View>
+      <Key label="Print the tag" onPress={go} testID="print-tag" />
+      {trouble ? <Words bold>{trouble}</Words> : null}
+      <Words size={15} soft>
+        No printer: write shape, word, date and finding on tape.
+      </Words>
+    </Card>
+  );
+}

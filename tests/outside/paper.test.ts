@@ -1,0 +1,125 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import jsQR from 'jsqr';
+import { blanksPdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/features/paper/draw';
+
+const font = (cut: string) =>
+  new Uint8Array(
+    readFileSync(
+      join(
+        __dirname,
+        `../../node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${cut}/AtkinsonHyperlegibleNext_${cut}.ttf`,
+      ),
+    ),
+  );
+const FACES = { words: font('400Regular'), bold: font('700Bold') };
+
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'gavrel-paper-'));
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** What poppler reads off the pages, and draws of them. */
+function opened(pdf: Uint8Array, name: string) {
+  const file = join(folder, `${name}.pdf`);
+  writeFileSync(file, pdf);
+  const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
+  execFileSync('pdftoppm', ['-r', '200', file, join(folder, name)]);
+  const pages = readdirSync(folder)
+    .filter((f) => f.startsWith(`${name}-`) && f.endsWith('.ppm'))
+    .sort()
+    .map((f) => readFileSync(join(folder, f)));
+  return { text, pages };
+}
+
+/** A binary PPM as RGBA, or a part of it. Source of the format: Netpbm, P6. */
+function rgba(ppm: Buffer, part = { x: 0, y: 0, w: 1, h: 1 }) {
+  const head = /^P6\s+(\d+)\s+(\d+)\s+255\s/.exec(ppm.toString('latin1', 0, 40))!;
+  const [width, height] = [Number(head[1]), Number(head[2])];
+  const [x0, y0] = [Math.floor(part.x * width), Math.floor(part.y * height)];
+  const [w, h] = [Math.floor(part.w * width), Math.floor(part.h * height)];
+  const data = new Uint8ClampedArray(w * h * 4);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const from = head[0].length + ((y0 + y) * width + x0 + x) * 3;
+      data.set([ppm[from]!, ppm[from + 1]!, ppm[from + 2]!, 255], (y * w + x) * 4);
+    }
+  return { data, w, h };
+}
+const decoded = (ppm: Buffer, part?: Parameters<typeof rgba>[1]) => {
+  const { data, w, h } = rgba(ppm, part);
+  return jsQR(data, w, h)?.data;
+};
+
+const TAG: TagPaper = {
+  tag: 'TH-164',
+  condition: 'critical',
+  order: 'keep away: a trained person isolates it outdoors',
+  date: '2026-11-25',
+  finding: 'electrolyte running out',
+  nextLook: '2026-11-25',
+  place: 'Yard, steel bin',
+};
+
+describe('the tag on paper', () => {
+  test.each(['sound', 'spent', 'unproven', 'damaged', 'critical'] as const)(
+    '%s: read by another program, its QR code by another decoder',
+    async (condition) => {
+      const { text, pages } = opened(await tagPdf({ ...TAG, condition }, FACES), condition);
+      for (const word of [condition, 'TH-164', '2026-11-25', ...TAG.finding.split(' '), 'Yard, steel bin'])
+        expect(text).toContain(word);
+      expect(pages).toHaveLength(1);
+      expect(decoded(pages[0]!)).toBe('TH-164');
+    },
+  );
+  test('the five shapes are five different drawings', async () => {
+    const box = { x: 4 / 62, y: 4 / 100, w: 15 / 62, h: 15 / 100 };
+    const all = await Promise.all(
+      (['sound', 'spent', 'unproven', 'damaged', 'critical'] as const).map(async (condition) => {
+        const { pages } = opened(await tagPdf({ ...TAG, condition }, FACES), `shape-${condition}`);
+        return Buffer.from(rgba(pages[0]!, box).data).toString('base64');
+      }),
+    );
+    expect(new Set(all).size).toBe(5);
+  });
+});
+
+test('blank slips: eight a page, each number once as words and as a QR code', async () => {
+  const numbers = Array.from({ length: 10 }, (_, i) => `S261125-0805-${String(i + 1).padStart(2, '0')}`);
+  const { text, pages } = opened(await blanksPdf(numbers, FACES), 'blanks');
+  expect(pages).toHaveLength(2);
+  for (const n of numbers) expect(text.split(n)).toHaveLength(2);
+  const slips = [0, 1, 2, 3, 4, 5, 6, 7].map((i) =>
+    decoded(pages[0]!, { x: (i % 2) / 2, y: Math.floor(i / 2) / 4, w: 0.5, h: 0.25 }),
+  );
+  expect(slips).toEqual(numbers.slice(0, 8));
+});
+
+test('the owner’s page: every line is there, long ones are broken, and it says what it does not say', async () => {
+  const long = 'The old pack is damaged and must not be charged or used. '.repeat(4).trim();
+  const paper = {
+    workshop: 'Tern Harbour Repair',
+    title: 'Mereline Gannet 14 N-240',
+    owner: 'Bo',
+    date: '2026-11-25',
+    sections: [
+      { title: 'What was found', lines: [long] },
+      { title: 'What was done', lines: [] },
+    ],
+    foot: 'It does not state that a pack is safe.',
+  };
+  const { text, pages } = opened(await reportPdf(paper, FACES), 'report');
+  expect(pages).toHaveLength(1);
+  expect(text.replace(/\s+/g, ' ')).toContain(long);
+  expect(text).toContain('does not state that a pack is safe');
+  expect(text).not.toContain('What was done');
+});
+
+test('lines break at words, and a word that is too long stands alone', () => {
+  const font = { widthOfTextAtSize: (t: string) => t.length };
+  expect(wrapped('one two three', font, 1, 7)).toEqual(['one two', 'three']);
+  expect(wrapped('a incomprehensible b', font, 1, 5)).toEqual(['a', 'incomprehensible', 'b']);
+});

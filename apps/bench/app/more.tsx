@@ -1,1 +1,12 @@
-export { More as default } from '../src/features/more/more';
+import { lazy, Suspense } from 'react';
+import { loadMore } from '../src/features/later';
+
+const More = lazy(loadMore);
+
+export default function MoreScreen() {
+  return (
+    <Suspense>
+      <More />
+    </Suspense>
+  );
+}

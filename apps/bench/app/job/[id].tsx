@@ -1,7 +1,14 @@
 import { useLocalSearchParams } from 'expo-router';
-import { Job } from '../../src/features/job/job';
+import { lazy, Suspense } from 'react';
+import { loadJob } from '../../src/features/later';
+
+const Job = lazy(loadJob);
 
 export default function JobScreen() {
   const { id } = useLocalSearchParams<{ id: string }>();
-  return <Job id={id} />;
+  return (
+    <Suspense>
+      <Job key={id} id={id} />
+    </Suspense>
+  );
 }

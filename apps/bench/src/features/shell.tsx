@@ -8,6 +8,7 @@ import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
 import { CriticalTakeover, useCritical } from './critical/critical';
+import { fetchTheRest } from './later';
 import { SignIn } from './sign-in/sign-in';
 
 const TABS = [
@@ -31,7 +32,11 @@ function Nav() {
   const wide = useWide();
   const path = usePathname();
   const here = (to: string) =>
-    to === '/' ? path === '/' || path.startsWith('/job') : to === '/packs' ? path.startsWith('/pack') : path === to;
+    to === '/'
+      ? path === '/' || path.startsWith('/job') || path === '/batch'
+      : to === '/packs'
+        ? path.startsWith('/pack')
+        : path === to;
   return (
     <View
       role="navigation"
@@ -150,6 +155,11 @@ export function Shell() {
   const read = useAppSelector((s) => s.view.readCritical);
   const critical = useCritical();
   const [help, setHelp] = useState(false);
+  useEffect(() => {
+    if (status !== 'in') return;
+    const timer = setTimeout(fetchTheRest, 1500);
+    return () => clearTimeout(timer);
+  }, [status]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey)

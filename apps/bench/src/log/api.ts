@@ -10,6 +10,24 @@ export class Refused extends Error {
 /** Nobody answered: offline, or the server or its database is away. Judged by failed requests, never by the browser's opinion. */
 export class Away extends Error {}
 
+/** Sends bytes or JSON text as they are. @throws Refused, or Away. */
+export async function put(path: string, body: Blob | string, type: string): Promise<void> {
+  let r: Response;
+  try {
+    r = await fetch(`/api/${path}`, {
+      method: 'PUT',
+      headers: { 'content-type': type },
+      body,
+      signal: AbortSignal.timeout(60_000),
+    });
+  } catch {
+    throw new Away();
+  }
+  if (r.ok) return;
+  if (!(r.headers.get('content-type') ?? '').includes('json') || r.status >= 502) throw new Away();
+  throw new Refused((await r.json()) as Problem);
+}
+
 /** Asks the server. @throws Refused with what it has against it, or Away. */
 export async function api<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let r: Response;

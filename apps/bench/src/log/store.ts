@@ -11,7 +11,19 @@ export interface OutboxItem {
   readonly problem?: Problem;
 }
 
+/** What goes to the server beside the log: a picture's bytes or an owner's name. */
+export interface SideItem {
+  /** Path under the interface, `blobs/...` or `owners/...`. */
+  readonly path: string;
+  readonly by: string;
+  readonly type: string;
+  readonly body: Blob | string;
+  readonly problem?: Problem;
+}
+
 interface Schema extends DBSchema {
+  pictures: { key: string; value: Blob };
+  side: { key: string; value: SideItem };
   entries: { key: string; value: LoggedEntry; indexes: { subjects: string } };
   outbox: { key: string; value: OutboxItem };
   meta: { key: string; value: unknown };
@@ -23,8 +35,13 @@ let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
 /** The device's own copy of the log. Opened once. */
 function db(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('gavrel', 1, {
-    upgrade(d) {
+  opened ??= openDB<Schema>('gavrel', 2, {
+    upgrade(d, before) {
+      if (before < 2) {
+        d.createObjectStore('pictures');
+        d.createObjectStore('side', { keyPath: 'path' });
+      }
+      if (before >= 1) return;
       d.createObjectStore('entries', { keyPath: 'id' }).createIndex('subjects', 'subjects', { multiEntry: true });
       d.createObjectStore('outbox', { keyPath: 'id' });
       d.createObjectStore('meta');
@@ -42,6 +59,22 @@ export async function keepNew(entries: readonly LoggedEntry[], sendAfter: number
   }
   await tx.done;
 }
+
+/** Keeps what goes beside the log until the server has it; a picture also stays for looking at. */
+export async function keepSide(item: SideItem, sha256?: string): Promise<void> {
+  const tx = (await db()).transaction(['side', 'pictures'], 'readwrite', DURABLE);
+  void tx.objectStore('side').put(item);
+  if (sha256 && item.body instanceof Blob) void tx.objectStore('pictures').put(item.body, sha256);
+  await tx.done;
+}
+
+export const sideItems = async (): Promise<SideItem[]> => (await db()).getAll('side');
+export const sideItem = async (path: string): Promise<SideItem | undefined> => (await db()).get('side', path);
+export const dropSide = async (path: string): Promise<void> => (await db()).delete('side', path);
+export const markSide = async (item: SideItem, problem: Problem): Promise<void> => {
+  await (await db()).put('side', { ...item, problem });
+};
+export const pictureHere = async (sha256: string): Promise<Blob | undefined> => (await db()).get('pictures', sha256);
 
 /** Takes entries back that were never sent. */
 export async function dropUnsent(ids: readonly string[]): Promise<void> {
@@ -117,6 +150,16 @@ export const rememberedSession = async (): Promise<SessionResponse | null> =>
 export interface ScreenMemory {
   readonly theme: 'auto' | 'light' | 'dark';
   readonly readCritical: readonly string[];
+  readonly shift?: Shift | null;
+  readonly speak?: boolean;
+}
+
+/** Instruments chosen for a shift: they hold for one person on one day. */
+export interface Shift {
+  readonly person: string;
+  readonly day: string;
+  /** Instrument by what it measures. */
+  readonly chosen: Readonly<Record<string, string>>;
 }
 export const rememberScreen = async (m: ScreenMemory): Promise<void> => {
   await (await db()).put('meta', m, 'screen');
@@ -136,7 +179,9 @@ export async function deviceName(): Promise<string> {
 
 /** Forgets everything of another workshop: an outbox that is not empty is kept and said. */
 export async function startOver(): Promise<void> {
-  const tx = (await db()).transaction(['entries', 'outbox', 'meta'], 'readwrite', DURABLE);
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'pictures', 'side'], 'readwrite', DURABLE);
+  void tx.objectStore('pictures').clear();
+  void tx.objectStore('side').clear();
   void tx.objectStore('entries').clear();
   void tx.objectStore('outbox').clear();
   void tx.objectStore('meta').delete('cursor');

@@ -1,11 +1,13 @@
-import type { About, SessionResponse } from '@gavrel/contract';
-import type { LoggedEntry } from '@gavrel/core';
+import type { About, Owner, SessionResponse } from '@gavrel/contract';
+import type { LoggedEntry, PhotoBody } from '@gavrel/core';
 import { api, Away, Refused } from '../log/api';
 import {
   deviceName,
+  dropSide,
   dropUnsent,
   entriesOf,
   keepNew,
+  keepSide,
   outbox,
   rememberedScreen,
   rememberedSession,
@@ -13,6 +15,7 @@ import {
   rememberSession,
   startOver,
 } from '../log/store';
+import type { Shrunk } from '../log/picture';
 import { type Draft, makeEntry } from '../log/write';
 import type { Store } from './index';
 import { foldAll, foldTouched } from './refold';
@@ -58,9 +61,10 @@ export class Actions {
     let last = this.store.getState().view;
     this.store.subscribe(() => {
       const { view } = this.store.getState();
-      if (view.theme === last.theme && view.readCritical === last.readCritical) return;
+      const { theme, readCritical, shift, speak } = view;
+      if (theme === last.theme && readCritical === last.readCritical && shift === last.shift && speak === last.speak) return;
       last = view;
-      void rememberScreen({ theme: view.theme, readCritical: view.readCritical });
+      void rememberScreen({ theme, readCritical, shift, speak });
     });
   }
 
@@ -123,8 +127,30 @@ export class Actions {
     this.sync.tellTabs();
   }
 
-  /** Puts a refused entry away; what it said can be written again. */
+  /** Puts a refused entry or picture away; what it said can be written again. */
   async discard(id: string): Promise<void> {
+    if (id.includes('/')) await dropSide(id);
     await this.undo([id]);
+  }
+
+  /** Keeps a picture on the device and sends it beside the log. @returns what an entry says of it. */
+  async keepPicture(p: Shrunk): Promise<Omit<PhotoBody, 'of'>> {
+    const { blob, ...said } = p;
+    await keepSide({ path: `blobs/${p.sha256}`, by: this.me(), type: p.type, body: blob }, p.sha256);
+    this.sync.soon(UNDO_MS);
+    return { ...said, bytes: blob.size };
+  }
+
+  /** Keeps an owner's name and contact for the server's table; they never enter the log. */
+  async keepOwner(owner: Owner): Promise<void> {
+    const { id, ...body } = owner;
+    await keepSide({ path: `owners/${id}`, by: this.me(), type: 'application/json', body: JSON.stringify(body) });
+    this.sync.soon();
+  }
+
+  private me(): string {
+    const { session } = this.store.getState().session;
+    if (!session) throw new Error('sign in first');
+    return session.person.id;
   }
 }

@@ -13,7 +13,7 @@ import {
   subjectType,
   withReached,
 } from '@gavrel/core';
-import { allEntries, entriesOf, entriesOfPack, entryById, outbox } from '../log/store';
+import { allEntries, entriesOf, entriesOfPack, entryById, outbox, sideItems } from '../log/store';
 import type { Store } from './index';
 import { type Folded, folded, replaced, waitingCame } from './logbook';
 
@@ -81,6 +81,9 @@ export async function countWaiting(store: Store): Promise<void> {
   const items = await outbox();
   const entries = await Promise.all(items.map((i) => entryById(i.id)));
   const hazards = entries.filter((e) => e?.kind === 'finding-recorded').length;
-  const refused = items.flatMap((i) => (i.problem ? [{ id: i.id, problem: i.problem }] : []));
-  store.dispatch(waitingCame({ unsent: items.length - refused.length, unsentHazards: hazards, refused }));
+  const side = await sideItems();
+  const refused = [...items, ...side.map((i) => ({ id: i.path, problem: i.problem }))].flatMap((i) =>
+    i.problem ? [{ id: i.id, problem: i.problem }] : [],
+  );
+  store.dispatch(waitingCame({ unsent: items.length + side.length - refused.length, unsentHazards: hazards, refused }));
 }

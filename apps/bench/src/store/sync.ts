@@ -1,11 +1,11 @@
 import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
 import { findingOf, type LoggedEntry } from '@gavrel/core';
-import { api, Away, Refused } from '../log/api';
-import { cursor, entryById, keepPulled, outbox, settle, type Settled } from '../log/store';
+import { api, Away, put, Refused } from '../log/api';
+import { cursor, dropSide, entryById, keepPulled, markSide, outbox, settle, type Settled, sideItems } from '../log/store';
 import { wire } from '../log/write';
 import type { Store } from './index';
 import { serverAway } from './logbook';
-import { foldAll, foldTouched } from './refold';
+import { countWaiting, foldAll, foldTouched } from './refold';
 import { signedOut } from './session';
 
 const BATCH = 500;
@@ -71,6 +71,7 @@ export class Sync {
     try {
       await this.locked(async () => {
         await this.send();
+        await this.sendSide();
         await this.pull();
       });
       this.failures = 0;
@@ -139,6 +140,21 @@ export class Sync {
       await settle(accepted, refused);
       await foldTouched(this.store, ripe);
       this.tellTabs();
+    }
+  }
+
+  /** Pictures and owners, after the entries that name them: danger first. */
+  private async sendSide(): Promise<void> {
+    const me = this.store.getState().session.session?.person.id;
+    for (const item of (await sideItems()).filter((i) => i.by === me && !i.problem)) {
+      try {
+        await put(item.path, item.body, item.type);
+        await dropSide(item.path);
+      } catch (e) {
+        if (!(e instanceof Refused) || e.problem.status === 401) throw e;
+        await markSide(item, e.problem);
+      }
+      await countWaiting(this.store);
     }
   }
 

@@ -1,3 +1,4 @@
+import type { ScreenMemory, Shift } from '../log/store';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export interface UndoBar {
@@ -11,17 +12,22 @@ export interface ViewState {
   readonly undo: UndoBar | null;
   /** Take-overs that this device has read: pack and what made it critical. */
   readonly readCritical: readonly string[];
+  readonly shift: Shift | null;
+  /** Numbers are spoken back when they are kept. */
+  readonly speak: boolean;
 }
 
-const initialState: ViewState = { theme: 'auto', undo: null, readCritical: [] };
+const initialState: ViewState = { theme: 'auto', undo: null, readCritical: [], shift: null, speak: false };
 
 const slice = createSlice({
   name: 'view',
   initialState,
   reducers: {
-    screenRemembered: (s, a: PayloadAction<Pick<ViewState, 'theme' | 'readCritical'>>) => ({ ...s, ...a.payload }),
+    screenRemembered: (s, a: PayloadAction<ScreenMemory>) => ({ ...s, ...a.payload }),
     themeChosen: (s, a: PayloadAction<ViewState['theme']>) => ({ ...s, theme: a.payload }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
+    shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
+    speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
     criticalRead: (s, a: PayloadAction<readonly string[]>) => ({
       ...s,
       readCritical: [...new Set([...s.readCritical, ...a.payload])],
@@ -29,5 +35,5 @@ const slice = createSlice({
   },
 });
 
-export const { screenRemembered, themeChosen, undoOffered, criticalRead } = slice.actions;
+export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen } = slice.actions;
 export const viewReducer = slice.reducer;

@@ -185,6 +185,7 @@ export function Bench() {
           </Heading>
           <Words soft>{session?.workshop.name}</Words>
         </View>
+        <Key label="Take in a load" height={64} onPress={() => router.push('/batch')} testID="take-in" />
         <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
       </View>
       <View style={{ flexDirection: wide ? 'row' : 'column', gap: SPACE, alignItems: wide ? 'flex-start' : 'stretch' }}>

@@ -1,4 +1,4 @@
-import type { Ruling } from '@gavrel/core';
+import { ladder, storageOrder } from '@gavrel/core';
 import { useMemo } from 'react';
 import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
@@ -15,25 +15,33 @@ export interface CriticalPack {
   readonly key: string;
   readonly tag: string;
   readonly place: string;
-  readonly ruling: Ruling;
+  readonly kind: 'reacting' | 'unstable' | null;
 }
 
 /** Critical packs, the reacting ones first. */
 export function useCritical(): readonly CriticalPack[] {
   const lines = usePackLines();
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useAppSelector(selectZone);
   return useMemo(
     () =>
-      lines
-        .filter((l) => l.condition === 'critical')
-        .map((l) => {
-          const ruling = rulingOf(l.facts, policy, zone);
-          const key = [l.facts.id, ...ruling.judgement.because].join(' ');
-          return { id: l.facts.id, key, tag: l.facts.tag, place: l.place, ruling };
-        })
-        .sort((a, b) => Number(b.ruling.judgement.kind === 'reacting') - Number(a.ruling.judgement.kind === 'reacting')),
-    [lines, policy, zone],
+      [
+        ...lines
+          .filter((l) => l.condition === 'critical')
+          .map((l): CriticalPack => {
+            const { because, kind } = rulingOf(l.facts, policy, zone).judgement;
+            return { id: l.facts.id, key: [l.facts.id, ...because].join(' '), tag: l.facts.tag, place: l.place, kind };
+          }),
+        ...Object.values(notebooks).flatMap((n): CriticalPack[] => {
+          // A machine whose packs are on record is judged through them; here are the others.
+          if (n.findings.length === 0 || lines.some((l) => l.facts.notebooks.includes(n.id))) return [];
+          const seen = ladder({ findings: n.findings.map((f) => f.body.code), conditionKnown: true });
+          const key = [n.id, ...seen.because].join(' ');
+          return seen.condition === 'critical' ? [{ id: n.id, key, tag: n.tag, place: '', kind: seen.kind }] : [];
+        }),
+      ].sort((a, b) => Number(b.kind === 'reacting') - Number(a.kind === 'reacting')),
+    [lines, notebooks, policy, zone],
   );
 }
 
@@ -44,7 +52,8 @@ export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) 
   const card = useAppSelector((s) => s.logbook.policy.siteCard);
   const unsent = useAppSelector((s) => s.logbook.unsentHazards > 0);
   const first = packs[0]!;
-  const reacting = first.ruling.judgement.kind === 'reacting';
+  const reacting = first.kind === 'reacting';
+  const { steps } = storageOrder('critical', first.kind);
   return (
     <View
       testID="critical"
@@ -68,7 +77,7 @@ export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) 
             </Words>
           </View>
         </View>
-        {first.ruling.storage.steps.map((s, i) => (
+        {steps.map((s, i) => (
           <View key={s} style={{ flexDirection: 'row', gap: 14, borderTopWidth: 2, borderColor: t.onCritical, paddingTop: 12 }}>
             <Words bold size={26} color={t.onCritical}>
               {i + 1}

@@ -13,7 +13,9 @@ import { Choice, Key } from '../../ui/keys';
 import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { InstrumentsCard } from './instruments-card';
 import { PolicyCard } from './policy-card';
+import { SlipsCard } from './slips-card';
 
 function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose: () => void }) {
   const actions = useActions();
@@ -154,6 +156,8 @@ export function More() {
           </View>
         ))}
       </Card>
+      <InstrumentsCard />
+      <SlipsCard />
       <PolicyCard />
       <Card title="Screen">
         <Choice

@@ -1,6 +1,8 @@
 import {
   type Figure,
   hollow,
+  type Instrument,
+  type InstrumentBody,
   type Limit,
   type LoggedEntry,
   oddReading,
@@ -16,16 +18,27 @@ import { View } from 'react-native';
 import { entriesOfPack } from '../../log/store';
 import { type Draft, makeEntry } from '../../log/write';
 import { useAppSelector } from '../../store';
-import { localDay } from '../../store/rulings';
+import { localDay, selectZone } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
+import { Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
 import { HollowStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
+import { accuracyWords, useInstrument } from './instruments';
+
+/** What the keypad knows beside the number. */
+export interface Extra {
+  readonly restMinutes?: number;
+  readonly confirmedOdd?: boolean;
+  readonly instrument?: Instrument;
+}
 
 /** One number to take: what it is, its units, and what it becomes when it is kept. */
 export interface NumberTask {
+  /** The pack it is about, where a screen shows more than one. */
+  readonly packId?: string;
   readonly title: string;
   readonly units: readonly string[];
   readonly unit: string;
@@ -34,6 +47,8 @@ export interface NumberTask {
   readonly quantity?: string;
   readonly series: number | null;
   readonly instrument?: string;
+  /** Which of the shift's instruments takes it. */
+  readonly measures?: InstrumentBody['measures'];
   /** Which limit of the ruling the scale shows. */
   readonly limits?: readonly string[];
   readonly point?: string;
@@ -41,7 +56,7 @@ export interface NumberTask {
   readonly ownLimit?: (x: number) => Limit;
   readonly askRest?: boolean;
   readonly signed?: boolean;
-  readonly draft: (figure: Figure, extra: { restMinutes?: number; confirmedOdd?: boolean }) => Draft;
+  readonly draft: (figure: Figure, extra: Extra) => Draft;
   /** What comes next on the path; its title is on the key. */
   readonly next?: () => NumberTask | null;
 }
@@ -60,7 +75,7 @@ function usePreview(
   packId: string,
   task: NumberTask,
   figure: Figure | null,
-  restMinutes: number | undefined,
+  extra: Extra,
 ): { committed: Ruling | null; typed: Ruling | null } {
   const { policy, version } = useAppSelector((s) => s.logbook);
   const session = useAppSelector((s) => s.session);
@@ -83,9 +98,9 @@ function usePreview(
     const committed = ruled(entries);
     if (!figure || !session.session) return { committed, typed: null };
     const author = { workshop: session.session.workshop.id, person: session.session.person.id, device: session.device };
-    const e = makeEntry(author, task.draft(figure, restMinutes === undefined ? {} : { restMinutes }), now.getTime(), null);
+    const e = makeEntry(author, task.draft(figure, extra), now.getTime(), null);
     return { committed, typed: ruled([...entries, e]) };
-  }, [entries, figure, restMinutes, packId, policy, session, task]);
+  }, [entries, figure, extra, packId, policy, session, task]);
 }
 
 interface PadKeyProps {
@@ -127,6 +142,13 @@ function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadKeyProps) {
   );
 }
 
+/** Speaks a number back, where the device can. */
+function say(text: string): void {
+  if (!('speechSynthesis' in window)) return;
+  window.speechSynthesis.cancel();
+  window.speechSynthesis.speak(new SpeechSynthesisUtterance(text));
+}
+
 /** The keypad: an instrument's face with the limit scale as its display. Typed keys, a keyboard-like calliper, and thumbs all work. */
 export function Keypad({
   packId,
@@ -140,6 +162,7 @@ export function Keypad({
   onClose: () => void;
 }) {
   const t = useTokens();
+  const today = localDay(useAppSelector(selectZone), new Date());
   const [task, setTask] = useState(first);
   const [text, setText] = useState('');
   const [unit, setUnit] = useState(first.unit);
@@ -148,7 +171,12 @@ export function Keypad({
   const digits = text === '' ? null : parseDigits(text);
   const figure = useMemo<Figure | null>(() => (digits === null ? null : { digits, unit }), [digits, unit]);
   const restMinutes = task.askRest && rest !== null ? REST_MINUTES[rest] : undefined;
-  const { committed, typed } = usePreview(packId, task, figure, restMinutes);
+  const instrument = useInstrument(task.measures);
+  const extra = useMemo<Extra>(
+    () => ({ ...(restMinutes !== undefined && { restMinutes }), ...(instrument && { instrument: instrument.plain }) }),
+    [instrument, restMinutes],
+  );
+  const { committed, typed } = usePreview(packId, task, figure, extra);
   const range = task.quantity ? RANGE[task.quantity] : undefined;
   const beyond = figure !== null && range !== undefined && (value(figure) < range[0] || value(figure) > range[1]);
   const bad = text !== '' && digits === null;
@@ -160,16 +188,22 @@ export function Keypad({
     else setText((s) => (s.length < 12 ? s + k : s));
   };
 
-  const keep = async () => {
+  const speak = useAppSelector((s) => s.view.speak);
+  const [kept, setKept] = useState<string | null>(null);
+  const [blind, setBlind] = useState(false);
+
+  const keep = async (again = false) => {
     if (!figure || beyond) return;
     const odd = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
     if (odd !== null && asked !== odd) {
       setAsked(odd);
       return;
     }
-    const extra = { ...(restMinutes !== undefined && { restMinutes }), ...(odd !== null && { confirmedOdd: true }) };
-    await onKeep(task.draft(figure, extra), `${task.title} ${figure.digits} ${figure.unit}`);
-    const next = task.next?.() ?? null;
+    const said = `${figure.digits} ${figure.unit}`;
+    await onKeep(task.draft(figure, { ...extra, ...(odd !== null && { confirmedOdd: true }) }), `${task.title} ${said}`);
+    if (speak) say(said);
+    setKept(said);
+    const next = again ? { ...task, last: figure.digits } : (task.next?.() ?? null);
     if (!next) return onClose();
     setTask(next);
     setText('');
@@ -208,6 +242,7 @@ export function Keypad({
       ? task.ownLimit(value(figure))
       : typed?.limits.find((l) => task.limits?.includes(l.id) && (task.point === undefined || l.point === task.point));
   const next = task.next?.();
+  const over = instrument?.calibratedUntil !== undefined && instrument.calibratedUntil < today;
   const nextUnit = task.units[(task.units.indexOf(unit) + 1) % task.units.length]!;
   return (
     <Sheet
@@ -225,8 +260,13 @@ export function Keypad({
         />
       }
     >
-      {shown ? <HollowStrip ruling={shown} typed={`${text} ${unit}`} /> : null}
-      {scale ? <LimitScale limit={scale} /> : null}
+      {kept ? (
+        <Words size={15} soft live>
+          {`kept ${kept}`}
+        </Words>
+      ) : null}
+      {shown && !blind ? <HollowStrip ruling={shown} typed={`${text} ${unit}`} /> : null}
+      {scale && !blind ? <LimitScale limit={scale} /> : null}
       <View
         ref={display}
         tabIndex={-1}
@@ -268,7 +308,7 @@ export function Keypad({
               <PadKey
                 key={k}
                 name={k}
-                task={task}
+                task={blind ? { ...task, last: undefined } : task}
                 unit={unit}
                 onUnit={() => setUnit(nextUnit)}
                 onPress={press}
@@ -278,9 +318,29 @@ export function Keypad({
           </View>
         ))}
       </View>
+      {task.measures ? (
+        <Row gap={6}>
+          <Key
+            label="Keep, once more"
+            hint="the same reading again; a set is averaged"
+            disabled={!figure || beyond}
+            onPress={() => void keep(true)}
+            testID="keep-again"
+          />
+          <Key
+            label="Blind"
+            hint="hide the last value and the ruling"
+            role="checkbox"
+            selected={blind}
+            onPress={() => setBlind(!blind)}
+            testID="blind"
+          />
+        </Row>
+      ) : null}
       {task.instrument ? (
-        <Words size={14} soft>
-          {task.instrument}
+        <Words size={14} soft={!over} bold={over}>
+          {instrument ? accuracyWords(instrument.plain) : task.instrument}
+          {over ? `: calibration ended ${instrument.calibratedUntil}` : ''}
         </Words>
       ) : null}
     </Sheet>

@@ -27,12 +27,13 @@ export function labelDraft(facts: PackFacts, change: Partial<LabelBody>): Draft 
 function figureTask(facts: PackFacts, label: LabelBody, key: keyof typeof LABEL_FIGURES): NumberTask {
   const order = Object.keys(LABEL_FIGURES) as (keyof typeof LABEL_FIGURES)[];
   const following = order.slice(order.indexOf(key) + 1).find((k) => label[k] === undefined);
-  return labelTask(
+  const task = labelTask(
     key,
     label[key],
     (change) => labelDraft(facts, change),
     following ? () => figureTask(facts, label, following) : undefined,
   );
+  return { ...task, packId: facts.id };
 }
 
 const interval = (i: Interval) => `${i.lo.toFixed(1)} to ${i.hi.toFixed(1)} Wh`;

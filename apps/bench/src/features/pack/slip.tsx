@@ -1,7 +1,7 @@
-import type { NextReading, PackFacts } from '@gavrel/core';
+import type { NextReading } from '@gavrel/core';
 import { useCallback, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
+import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { rulingOf, selectZone } from '../../store/rulings';
@@ -16,47 +16,11 @@ import { Keypad, type NumberTask } from './keypad';
 import { LabelCard } from './label-card';
 import { LookCard } from './look-card';
 import { MeasureCard } from './measure-card';
+import { PlaceCard } from './place-card';
 import { Reasons } from './reasons';
 import { RoutesCard } from './routes-card';
 import { SwellingCard } from './swelling-card';
 import { readingTask } from './tasks';
-import type { Keep } from './card';
-
-/** Where it lies, whether it may lie there, and moving it. */
-function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep: Keep; allowed: readonly string[] }) {
-  const places = useAppSelector((s) => s.logbook.places);
-  const [open, setOpen] = useState(false);
-  const here = facts.place ? places[facts.place] : undefined;
-  const wrong = here && !allowed.includes(here.kind);
-  const all = Object.values(places).sort(
-    (a, b) => Number(allowed.includes(b.kind)) - Number(allowed.includes(a.kind)) || a.name.localeCompare(b.name),
-  );
-  return (
-    <Card title="Place" testID="card-place" right={<Words>{here?.name ?? 'not placed'}</Words>}>
-      {wrong ? (
-        <Words bold>{`It may not stay here. It belongs in: ${allowed.join(' or ') || 'no place: leave it'}.`}</Words>
-      ) : null}
-      <Key label={here ? 'Move…' : 'Place…'} onPress={() => setOpen(true)} disabled={allowed.length === 0} testID="move" />
-      {open ? (
-        <Sheet title="Move to" onClose={() => setOpen(false)}>
-          {all.map((p) => (
-            <Key
-              key={p.id}
-              label={allowed.includes(p.kind) ? p.name : `${p.name}: not for this pack`}
-              height={56}
-              disabled={!allowed.includes(p.kind)}
-              onPress={() =>
-                void onKeep(draft('moved', [`pack:${facts.id}`, `place:${p.id}`], {}), `moved to ${p.name}`).then(() =>
-                  setOpen(false),
-                )
-              }
-            />
-          ))}
-        </Sheet>
-      ) : null}
-    </Card>
-  );
-}
 
 /** What to find out next, most consequential first. */
 function NextCard({ next, onPick }: { next: readonly NextReading[]; onPick: (n: NextReading) => void }) {

@@ -16,14 +16,8 @@ import {
 } from '@gavrel/core';
 import { draft } from '../../log/write';
 import type { Point } from '../../ui/pack-drawing';
+import { accuracyWords } from './instruments';
 import type { NumberTask } from './keypad';
-
-/** "±0.5 % + 2 digits". */
-function accuracyWords(i: Instrument): string {
-  const { percent, digits, fixed } = i.accuracy;
-  const parts = [percent > 0 && `${percent} %`, digits > 0 && `${digits} digits`, fixed && `${fixed}`].filter(Boolean);
-  return `${i.name}, ±${parts.join(' + ')}`;
-}
 
 interface ReadingTask {
   readonly title: string;
@@ -82,6 +76,15 @@ const READINGS: Record<'volts' | 'cell' | 'thickness' | 'surface' | 'room' | 'ma
 };
 export type ReadingKey = keyof typeof READINGS;
 
+const MEASURES = {
+  volts: 'volts',
+  cell: 'volts',
+  thickness: 'thickness',
+  surface: 'temperature',
+  room: 'temperature',
+  mass: 'mass',
+} as const;
+
 /** A reading of the pack; several points follow one another without leaving the keypad. */
 export function readingTask(
   facts: PackFacts,
@@ -96,6 +99,7 @@ export function readingTask(
   const decimals = key === 'surface' || key === 'room' ? 1 : key === 'mass' ? 0 : 2;
   const last = before === undefined ? undefined : (key === 'mass' ? before.mean * 1000 : before.mean).toFixed(decimals);
   return {
+    packId: facts.id,
     title: point ? `${r.title} ${point}` : r.title,
     units: r.units,
     unit: r.units[0]!,
@@ -103,6 +107,7 @@ export function readingTask(
     quantity: r.quantity,
     series,
     instrument: accuracyWords(r.instrument),
+    measures: MEASURES[key],
     limits: r.limits,
     ...(point !== undefined && { point }),
     ...(r.askRest && { askRest: true }),
@@ -126,6 +131,7 @@ export function newThicknessTask(
   then?: Point,
 ): NumberTask {
   return {
+    packId: facts.id,
     title: `New thickness, ${source.replace('-', ' ')}`,
     units: ['mm'],
     unit: 'mm',

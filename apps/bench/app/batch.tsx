@@ -1,0 +1,12 @@
+import { lazy, Suspense } from 'react';
+import { loadBatch } from '../src/features/later';
+
+const Batch = lazy(loadBatch);
+
+export default function BatchScreen() {
+  return (
+    <Suspense>
+      <Batch />
+    </Suspense>
+  );
+}

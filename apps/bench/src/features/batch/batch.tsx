@@ -1,0 +1,153 @@
+import { findingOf, notTriaged, taggedId, type TriageBody, triageFindings } from '@gavrel/core';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft } from '../../log/write';
+import { newId } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { useTokens } from '../../theme';
+import { Field } from '../../ui/field';
+import { Card, Column, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Figures, Heading, Words } from '../../ui/words';
+
+const CLEAR: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
+const SIGNS: readonly (readonly [string, TriageBody])[] = [
+  ['lid not flush', { lid: 'not flush' }],
+  ['rocks', { base: 'rocks' }],
+  ['smell', { smell: 'smell' }],
+  ['warm', { touch: 'warm' }],
+  ['hot', { touch: 'hot' }],
+];
+
+/** One machine of the load: one tap when nothing is seen, one tap for each sign. */
+function Line({ tag }: { tag: string }) {
+  const t = useTokens();
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const id = taggedId(workshop, 'notebook', tag);
+  const notebook = useAppSelector((s) => s.logbook.notebooks[id]);
+  if (!notebook) return null;
+  const say = (body: TriageBody, words: string) =>
+    void actions.write(
+      [
+        draft('triaged', [`notebook:${id}`], body),
+        ...triageFindings(body).map((f) => draft('finding-recorded', [`notebook:${id}`], f)),
+      ],
+      `${tag}: ${words}`,
+    );
+  const left = notTriaged(notebook.triage);
+  const found = [...new Set(notebook.findings.map((f) => f.body.note ?? f.body.code))];
+  // A sign that stands is not talked away by a tap on "nothing seen": only what was not looked at is filled.
+  const rest = Object.fromEntries(Object.entries(CLEAR).filter(([k]) => left.includes(k))) as TriageBody;
+  return (
+    <View style={{ borderTopWidth: 1, borderColor: t.line, paddingVertical: 8, gap: 6 }} testID={`line-${tag}`}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+        <Figures bold size={18}>
+          {tag}
+        </Figures>
+        <Words bold={found.length > 0} style={{ flex: 1 }}>
+          {found.length > 0
+            ? `apart: ${found.join(', ')}`
+            : left.length > 0
+              ? `unproven: not looked at ${left.join(', ')}`
+              : 'nothing seen from outside'}
+        </Words>
+        {notebook.job ? <Key label="Open" hint={`job ${tag}`} onPress={() => router.push(`/job/${notebook.job!}`)} /> : null}
+      </View>
+      <Row gap={6}>
+        <Key
+          label={found.length > 0 ? 'nothing else' : 'nothing seen'}
+          height={56}
+          tone={left.length > 0 ? 'next' : 'plain'}
+          disabled={left.length === 0}
+          onPress={() => say(rest, 'nothing seen')}
+          testID={`clear-${tag}`}
+        />
+        {SIGNS.map(([words, body]) => (
+          <Key
+            key={words}
+            label={words}
+            height={56}
+            onPress={() => say(body, words)}
+            testID={`sign-${words.replace(/ /g, '-')}-${tag}`}
+          />
+        ))}
+      </Row>
+    </View>
+  );
+}
+
+/** A load of machines, ten seconds each: tags one after another, the suspect ones apart. */
+export function Batch() {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
+  const [tag, setTag] = useState('');
+  const [tags, setTags] = useState<readonly string[]>([]);
+  const add = async () => {
+    const name = tag.trim();
+    if (name === '') return;
+    setTag('');
+    const id = taggedId(workshop, 'notebook', name);
+    const known = notebooks[id];
+    // A job that is open already is taken up, not opened twice.
+    if (!known) {
+      await actions.write(
+        [
+          draft('notebook-identified', [`notebook:${id}`], { tag: name, plate: 'read' }),
+          draft('job-opened', [`job:${newId(Date.now())}`, `notebook:${id}`], {}),
+        ],
+        `${name} taken in`,
+      );
+    }
+    setTags((s) => [name, ...s.filter((x) => x !== name)]);
+  };
+  const lines = tags.map((x) => ({ tag: x, n: notebooks[taggedId(workshop, 'notebook', x)] }));
+  const suspect = lines.filter((l) => (l.n?.findings.length ?? 0) > 0).length;
+  const open = lines.filter((l) => l.n && notTriaged(l.n.triage).length > 0).length;
+  const codes = [
+    ...new Set(lines.flatMap((l) => (l.n?.findings ?? []).map((f) => findingOf(f.body.code)?.words ?? f.body.code))),
+  ];
+  return (
+    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+      <Heading level={1} size={26}>
+        Take in a load
+      </Heading>
+      <Words bold>
+        Suspect ones apart, not stacked, not plugged in to see if they charge. Hot, hiss, smoke: leave, alarm, call.
+      </Words>
+      <Card
+        title={`${tags.length} taken in`}
+        right={<Words>{`${suspect} apart · ${open} not looked at`}</Words>}
+        testID="card-load"
+      >
+        <Row>
+          <View style={{ flexGrow: 1, flexBasis: 200 }}>
+            <Field
+              label="Tag: type or scan, then Enter"
+              value={tag}
+              onChange={setTag}
+              onSubmit={() => void add()}
+              autoFocus
+              testID="load-tag"
+            />
+          </View>
+          <Key
+            label="Take in"
+            tone="next"
+            height={56}
+            disabled={tag.trim() === ''}
+            onPress={() => void add()}
+            testID="load-add"
+          />
+        </Row>
+        {codes.length > 0 ? <Words size={15}>{`Seen: ${codes.join(', ')}`}</Words> : null}
+        {tags.map((x) => (
+          <Line key={x} tag={x} />
+        ))}
+      </Card>
+    </Column>
+  );
+}

@@ -1,0 +1,61 @@
+import { type JobFacts, type PackUse, taggedId } from '@gavrel/core';
+import { useState } from 'react';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+
+/** A pack joins the job: by its tag, typed or scanned by a keyboard scanner. */
+export function AddPack({
+  job,
+  first = 'removed',
+  onClose,
+  onAdded,
+}: {
+  job: JobFacts;
+  first?: PackUse;
+  onClose: () => void;
+  onAdded: (id: string) => void;
+}) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [tag, setTag] = useState('');
+  const [use, setUse] = useState<PackUse>(first);
+  const [slot, setSlot] = useState<'internal' | 'external' | 'dock'>('internal');
+  const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
+  const taken = useAppSelector((s) => (id === null ? undefined : s.logbook.packs[id]));
+  const add = async () => {
+    if (id === null || taken) return;
+    const links = [`job:${job.id}` as const, ...(job.notebook ? [`notebook:${job.notebook}` as const] : [])];
+    await actions.write(
+      [draft('pack-added', [`pack:${id}`, ...links], { tag: tag.trim(), use, slot })],
+      `pack ${tag.trim()} added`,
+    );
+    onClose();
+    onAdded(id);
+  };
+  return (
+    <Sheet
+      title={first === 'replacement' ? 'Add a new pack' : 'Add its pack'}
+      onClose={onClose}
+      footer={
+        <Key
+          label="Add"
+          tone="next"
+          height={64}
+          disabled={id === null || taken !== undefined}
+          onPress={() => void add()}
+          testID="add-pack-now"
+        />
+      }
+    >
+      <Field label="Tag of the pack" value={tag} onChange={setTag} onSubmit={() => void add()} autoFocus testID="pack-tag" />
+      {taken ? <Words bold>This tag is on another pack already. Tags are never used again: take a new one.</Words> : null}
+      <Choice label="Use" options={['removed', 'replacement', 'spare', 'fitted'] as const} value={use} onChange={setUse} />
+      <Choice label="Where it sits" options={['internal', 'external', 'dock'] as const} value={slot} onChange={setSlot} />
+    </Sheet>
+  );
+}

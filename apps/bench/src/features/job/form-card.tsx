@@ -1,0 +1,83 @@
+import { CONNECTORS, type FormBody, type PackFacts, show } from '@gavrel/core';
+import { draft } from '../../log/write';
+import { Card, Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { Figures, Words } from '../../ui/words';
+import type { Keep } from '../pack/card';
+import type { NumberTask } from '../pack/keypad';
+import { Ask } from './ask';
+
+type Side = 'length' | 'width' | 'thickness';
+const SIDES: readonly Side[] = ['length', 'width', 'thickness'];
+const WORDS: Record<Side, string> = { length: 'Length', width: 'Width', thickness: 'Thickness when new' };
+
+/** The sides one after another, each leading to the next that is missing. */
+export function sideTask(facts: PackFacts, side: Side): NumberTask {
+  const rest = SIDES.slice(SIDES.indexOf(side) + 1).filter((s) => facts.form[s] === undefined);
+  const present = facts.form[side];
+  return {
+    packId: facts.id,
+    title: `${WORDS[side]} of ${facts.tag}`,
+    units: ['mm'],
+    unit: 'mm',
+    series: null,
+    ...(present && { last: present.digits }),
+    draft: (f) => draft('form-noted', [`pack:${facts.id}`], { [side]: f } as FormBody),
+    ...(rest.length > 0 && { next: () => sideTask(facts, rest[0]!) }),
+  };
+}
+
+/** Outline, connector, ears and cable of a pack, as it lies there. */
+export function FormCard({
+  facts,
+  title,
+  onTask,
+  onKeep,
+}: {
+  facts: PackFacts;
+  title: string;
+  onTask: (t: NumberTask) => void;
+  onKeep: Keep;
+}) {
+  const f = facts.form;
+  const say = (body: FormBody, words: string) => void onKeep(draft('form-noted', [`pack:${facts.id}`], body), words);
+  return (
+    <Card title={title} right={<Figures bold>{facts.tag}</Figures>} testID={`form-${facts.tag}`}>
+      <Row gap={6}>
+        {SIDES.map((s) => (
+          <Key
+            key={s}
+            label={`${WORDS[s]}`}
+            height={64}
+            style={{ flexGrow: 1, flexBasis: '30%' }}
+            onPress={() => onTask(sideTask(facts, s))}
+            testID={`form-${s}-${facts.tag}`}
+          >
+            <Words size={14} soft>
+              {WORDS[s]}
+            </Words>
+            <Figures size={18} bold>
+              {f[s] ? show(f[s]!) : '+'}
+            </Figures>
+          </Key>
+        ))}
+      </Row>
+      <Ask label="Connector" options={CONNECTORS} value={f.connector} onSay={(connector) => say({ connector }, connector)} />
+      <Words size={15} soft={f.ears !== undefined}>
+        Screw ears
+      </Words>
+      <Choice
+        label="Screw ears"
+        options={['0', '1', '2', '3', '4', '5', '6'] as const}
+        value={f.ears === undefined ? null : (String(f.ears) as '0')}
+        onChange={(n) => say({ ears: Number(n) }, `${n} ears`)}
+      />
+      <Ask
+        label="Its cable"
+        options={['with it', 'without'] as const}
+        value={f.cable}
+        onSay={(cable) => say({ cable }, `cable ${cable}`)}
+      />
+    </Card>
+  );
+}

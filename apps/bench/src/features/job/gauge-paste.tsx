@@ -1,0 +1,82 @@
+import { parseGaugeText, type ReportedBattery, show } from '@gavrel/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { chooseFile } from '../../log/picture';
+import { draft } from '../../log/write';
+import { Field } from '../../ui/field';
+import { Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import type { JobView } from './view';
+
+function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: () => void }) {
+  const { designCapacity: d, fullChargeCapacity: f, remainingCapacity: r, cycleCount: c } = b.gauge;
+  const usable = Object.keys(b.gauge).length > 0;
+  return (
+    <View style={{ gap: 6 }}>
+      <Words bold>{[b.name, b.maker, b.model, b.serial].filter(Boolean).join(' · ')}</Words>
+      <Words>
+        {[r && `${show(r)} left`, f && `of ${show(f)}`, d && `design ${show(d)}`, c && `${c} cycles`]
+          .filter(Boolean)
+          .join(', ') || 'nothing usable'}
+      </Words>
+      {b.doubts.map((x) => (
+        <Words key={x} size={15}>{`— ${x}`}</Words>
+      ))}
+      {v.inside.length === 0 ? <Words bold>Add its pack first: the reading belongs to a pack.</Words> : null}
+      <Row>
+        {usable
+          ? v.inside.map((p) => (
+              <Key
+                key={p.facts.id}
+                label={`Keep for ${p.facts.tag}`}
+                tone="next"
+                height={56}
+                testID={`gauge-keep-${p.facts.tag}`}
+                onPress={() =>
+                  void v.write([draft('gauge-read', [`pack:${p.facts.id}`], b.gauge)], `gauge of ${p.facts.tag}`).then(onClose)
+                }
+              />
+            ))
+          : null}
+      </Row>
+    </View>
+  );
+}
+
+/** What an operating system reports, pasted or as a file, one battery after another. */
+export function GaugePaste({ v }: { v: JobView }) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState('');
+  let found: ReportedBattery[] = [];
+  let trouble = '';
+  if (text.trim() !== '') {
+    try {
+      found = parseGaugeText(text);
+    } catch (e) {
+      trouble = (e as Error).message;
+    }
+  }
+  const load = async () => {
+    const file = await chooseFile('text/*,.txt');
+    if (file) setText((await file.text()).slice(0, 20_000));
+  };
+  return (
+    <>
+      <Key label="Paste a gauge report" onPress={() => setOpen(true)} testID="gauge-paste" />
+      {open ? (
+        <Sheet title="Gauge report" onClose={() => setOpen(false)}>
+          <Words size={15}>The power_supply uevent text, or ACPI battery information.</Words>
+          <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
+          <Key label="Open a file" onPress={() => void load()} />
+          {trouble ? <Words bold>{trouble}</Words> : null}
+          {found.map((b) => (
+            <Battery key={b.name} b={b} v={v} onClose={() => setOpen(false)} />
+          ))}
+          {found.length > 1 ? <Words size={15}>Two batteries are two packs: never average them.</Words> : null}
+        </Sheet>
+      ) : null}
+    </>
+  );
+}

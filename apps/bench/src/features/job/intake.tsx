@@ -1,0 +1,185 @@
+import { type IntakeBody, intakeFindings, type TriageBody, triageFindings } from '@gavrel/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft } from '../../log/write';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Words } from '../../ui/words';
+import { Ask, Caution } from './ask';
+import { GaugePaste } from './gauge-paste';
+import { OwnerCard } from './owner-card';
+import { OpeningBand } from './opening-band';
+import { Pictures } from './pictures';
+import type { JobView } from './view';
+
+type Triage = Required<TriageBody>;
+
+/** Ten seconds a machine, then what the owner says. Signs of danger are findings on the machine and reach its packs. */
+export function IntakeStation({ v }: { v: JobView }) {
+  const { job, notebook } = v;
+  const book = notebook ? [draftFor(notebook.id)] : [];
+  const findings = (list: readonly { code: string; note: string }[]) =>
+    book.flatMap((on) => list.map((f) => draft('finding-recorded', [on], f)));
+  const triage = <F extends keyof Triage>(field: F, value: Triage[F]) => {
+    const body = { [field]: value } as TriageBody;
+    if (notebook)
+      void v.write([draft('triaged', [draftFor(notebook.id)], body), ...findings(triageFindings(body))], `${field}: ${value}`);
+  };
+  const note = <F extends keyof IntakeBody>(field: F, value: IntakeBody[F]) => {
+    const body = { [field]: value } as IntakeBody;
+    void v.say('intake-noted', body, `${field}: ${String(value)}`, findings(intakeFindings(body)));
+  };
+  const t = notebook?.triage ?? {};
+  const i = job.intake;
+  // What stands is not talked away: one tap fills only what was not looked at.
+  const leftOutside = unsaid(CLEAR_OUTSIDE, t);
+  const leftSigns = unsaid(CLEAR_SIGNS, i);
+  return (
+    <>
+      <OpeningBand opening={v.opening} />
+      <Card title="From outside, ten seconds" testID="card-triage">
+        {notebook && leftOutside ? (
+          <Key
+            label="Looked at all four: nothing seen"
+            tone="next"
+            height={64}
+            onPress={() => void v.write([draft('triaged', [draftFor(notebook.id)], leftOutside)], 'nothing seen from outside')}
+            testID="triage-clear"
+          />
+        ) : null}
+        <Ask label="Lid" options={['flush', 'not flush'] as const} value={t.lid} onSay={(x) => triage('lid', x)} />
+        <Ask label="Base on the table" options={['steady', 'rocks'] as const} value={t.base} onSay={(x) => triage('base', x)} />
+        <Ask
+          label="Smell"
+          options={['none', 'smell'] as const}
+          words={{ none: 'no smell', smell: 'sweet, solvent' }}
+          value={t.smell}
+          onSay={(x) => triage('smell', x)}
+        />
+        <Ask label="To the hand" options={['cool', 'warm', 'hot'] as const} value={t.touch} onSay={(x) => triage('touch', x)} />
+        <Pictures
+          of="damage"
+          on={notebook ? [draftFor(notebook.id)] : []}
+          photos={notebook?.photos ?? []}
+          label="Picture of the damage"
+        />
+      </Card>
+      <Card title="Signs over the pack" testID="card-signs">
+        {leftSigns ? (
+          <Key
+            label="Looked at all four: none"
+            height={64}
+            onPress={() => void v.say('intake-noted', leftSigns, 'no signs over the pack')}
+            testID="signs-clear"
+          />
+        ) : null}
+        <Ask label="Keyboard" options={['even', 'uneven'] as const} value={i.keyboard} onSay={(x) => note('keyboard', x)} />
+        <Ask label="Trackpad" options={['clicks', 'stiff'] as const} value={i.trackpad} onSay={(x) => note('trackpad', x)} />
+        <Ask label="Seams" options={['closed', 'gapes'] as const} value={i.seam} onSay={(x) => note('seam', x)} />
+        <Ask
+          label="Sound"
+          options={['none', 'hiss'] as const}
+          words={{ none: 'no sound' }}
+          value={i.sound}
+          onSay={(x) => note('sound', x)}
+        />
+        <Caution>Hiss, smoke, heat: stop, leave, alarm, call.</Caution>
+      </Card>
+      <Card title="What the owner says" testID="card-owner-says">
+        <Ask label="Liquid on it" options={['no', 'yes', 'unknown'] as const} value={i.liquid} onSay={(x) => note('liquid', x)} />
+        <Ask label="Dropped" options={['no', 'yes', 'unknown'] as const} value={i.drop} onSay={(x) => note('drop', x)} />
+        <Ask
+          label="Another charger"
+          options={['tried', 'not tried'] as const}
+          value={i.charger}
+          onSay={(x) => note('charger', x)}
+        />
+        <Ask
+          label="Maker’s warranty"
+          options={['none', 'running', 'unknown'] as const}
+          value={i.warranty}
+          onSay={(x) => note('warranty', x)}
+        />
+        <Ask
+          label="Agrees to opening"
+          options={['given', 'refused', 'not asked'] as const}
+          words={{ given: 'yes', refused: 'no' }}
+          value={i.consent}
+          onSay={(x) => note('consent', x)}
+        />
+        {i.warranty === 'running' ? <Caution>Opening may end the warranty: say so before the consent.</Caution> : null}
+        <Ask
+          label="Old pack"
+          options={['stays here', 'owner wants it back'] as const}
+          value={i.oldPack}
+          onSay={(x) => note('oldPack', x)}
+        />
+        {i.oldPack === 'owner wants it back' ? (
+          <Words size={15}>A damaged pack is not handed back for use, and travels only as its ruling says.</Words>
+        ) : null}
+        <Texts complaint={job.complaint} saw={i.ownerSaw ?? ''} agreed={i.agreed ?? ''} onSay={note} />
+      </Card>
+      <Card title="Charge before opening" testID="card-charge">
+        <Words size={15} soft>
+          As the machine shows it, or paste what its operating system reports.
+        </Words>
+        <Row>
+          {[10, 20, 30, 50, 80, 100].map((n) => (
+            <Key key={n} label={`${n} %`} selected={i.charge === n} onPress={() => note('charge', n)} testID={`charge-${n}`} />
+          ))}
+        </Row>
+        <GaugePaste v={v} />
+      </Card>
+      <OwnerCard v={v} />
+    </>
+  );
+}
+
+const CLEAR_OUTSIDE: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
+const CLEAR_SIGNS: IntakeBody = { keyboard: 'even', trackpad: 'clicks', seam: 'closed', sound: 'none' };
+
+/** The part of a statement that nobody has made yet; null when there is none. */
+function unsaid<T extends object>(clear: T, said: T): T | null {
+  const left = Object.entries(clear).filter(([k]) => said[k as keyof T] === undefined);
+  return left.length > 0 ? (Object.fromEntries(left) as T) : null;
+}
+
+const draftFor = (id: string) => `notebook:${id}` as const;
+
+function Texts({
+  complaint,
+  saw,
+  agreed,
+  onSay,
+}: {
+  complaint: string;
+  saw: string;
+  agreed: string;
+  onSay: (f: 'complaint' | 'ownerSaw' | 'agreed', v: string) => void;
+}) {
+  const [text, setText] = useState({ complaint, ownerSaw: saw, agreed });
+  const before = { complaint, ownerSaw: saw, agreed };
+  const fields = [
+    ['complaint', 'What is wrong'],
+    ['ownerSaw', 'What the owner saw'],
+    ['agreed', 'What was agreed'],
+  ] as const;
+  const changed = fields.filter(([f]) => text[f].trim() !== '' && text[f].trim() !== before[f]);
+  return (
+    <View style={{ gap: 8 }}>
+      {fields.map(([f, label]) => (
+        <Field key={f} label={label} value={text[f]} onChange={(x) => setText((s) => ({ ...s, [f]: x }))} testID={`text-${f}`} />
+      ))}
+      {changed.length > 0 ? (
+        <Key
+          label="Keep the words"
+          tone="next"
+          height={56}
+          onPress={() => changed.forEach(([f]) => onSay(f, text[f].trim()))}
+          testID="keep-texts"
+        />
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,338 @@
+import { type Match, matchCode, matchPacks, type MatchVerdict, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { draft, type Draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { localDay, rulingOf, selectZone } from '../../store/rulings';
+import { useTokens, useWide } from '../../theme';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Heading, Words } from '../../ui/words';
+import { Keypad, type NumberTask } from '../pack/keypad';
+import { LabelCard } from '../pack/label-card';
+import { LookCard } from '../pack/look-card';
+import { MeasureCard } from '../pack/measure-card';
+import { AddPack } from './add-pack';
+import { Ask, Caution } from './ask';
+import { FormCard } from './form-card';
+import type { JobView, RuledPack } from './view';
+
+const MARK: Record<MatchVerdict, string> = { fits: '○', 'not known yet': '…', 'does not fit': '×' };
+const RESULT = { same: '=', fits: '=', differs: '×', unknown: '?', warn: '!', note: '·' } as const;
+const ORDER: readonly MatchVerdict[] = ['fits', 'not known yet', 'does not fit'];
+
+interface Ranked {
+  readonly pack: RuledPack;
+  readonly match: Match;
+}
+
+/** New packs and spares, those that fit first. */
+function useCandidates(v: JobView, old: RuledPack | undefined, search: string): readonly Ranked[] {
+  const { packs, policy } = useAppSelector((s) => s.logbook);
+  const zone = useAppSelector(selectZone);
+  return useMemo(() => {
+    if (!old) return [];
+    const today = localDay(zone, new Date());
+    return Object.values(packs)
+      .filter(
+        (f) => (f.use === 'spare' || f.use === 'replacement') && (f.job === null || f.job === v.job.id || f.use === 'spare'),
+      )
+      .map((facts): Ranked => {
+        const ruling = rulingOf(facts, policy, zone);
+        const pack = { facts, judgement: ruling.judgement, ruling };
+        return { pack, match: matchPacks(old, pack, today) };
+      })
+      .filter((r) => {
+        const code = r.pack.judgement.label.all.typeCode ?? '';
+        return search === '' || [code, r.pack.facts.tag].some((k) => matchCode(search, k).kind !== 'none');
+      })
+      .sort(
+        (a, b) => ORDER.indexOf(a.match.verdict) - ORDER.indexOf(b.match.verdict) || (a.pack.facts.job === v.job.id ? -1 : 1),
+      );
+  }, [old, packs, policy, search, v.job.id, zone]);
+}
+
+/** Old and new side by side, one line a criterion: what stops it first. */
+function SideBySide({ old, r }: { old: RuledPack; r: Ranked }) {
+  const t = useTokens();
+  const weight = { differs: 0, unknown: 1, warn: 2, same: 3, fits: 3, note: 4 } as const;
+  const lines = [...r.match.criteria].sort((a, b) => weight[a.result] - weight[b.result]);
+  return (
+    <View style={{ gap: 0 }} testID="side-by-side">
+      <View style={{ flexDirection: 'row', gap: 8, paddingBottom: 4 }}>
+        <Words bold style={{ width: 22 }}>
+          {' '}
+        </Words>
+        <Words bold size={15} style={{ flex: 1.1 }}>
+          {' '}
+        </Words>
+        <Figures bold size={15} style={{ flex: 1 }}>
+          {old.facts.tag}
+        </Figures>
+        <Figures bold size={15} style={{ flex: 1 }}>
+          {r.pack.facts.tag}
+        </Figures>
+      </View>
+      {lines.map((c) => (
+        <View key={c.id} style={{ borderTopWidth: 1, borderColor: t.line, paddingVertical: 4 }}>
+          <View style={{ flexDirection: 'row', gap: 8 }}>
+            <Figures bold style={{ width: 22 }}>
+              {RESULT[c.result]}
+            </Figures>
+            <Words size={15} bold={c.result === 'differs'} style={{ flex: 1.1 }}>
+              {c.title}
+            </Words>
+            <Figures size={15} style={{ flex: 1 }}>
+              {c.old || ' '}
+            </Figures>
+            <Figures size={15} style={{ flex: 1 }}>
+              {c.new}
+            </Figures>
+          </View>
+          {c.words ? (
+            <Words size={14} soft={c.result === 'note'} style={{ paddingLeft: 30 }}>
+              {c.words}
+            </Words>
+          ) : null}
+        </View>
+      ))}
+    </View>
+  );
+}
+
+/** Where the new pack is from, and sending it back. */
+function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string) => Promise<unknown> }) {
+  const s = p.facts.source;
+  const [supplier, setSupplier] = useState(s.supplier ?? '');
+  const [lot, setLot] = useState(s.lot ?? '');
+  const say = (body: SourceBody, words: string) => void onKeep(draft('source-stated', [`pack:${p.facts.id}`], body), words);
+  const zone = useAppSelector(selectZone);
+  const changed = (supplier.trim() !== '' && supplier.trim() !== s.supplier) || (lot.trim() !== '' && lot.trim() !== s.lot);
+  return (
+    <Card title="Where it is from" testID="card-source">
+      <Ask
+        label="School"
+        options={SOURCE_SCHOOLS}
+        value={s.school}
+        onSay={(school) => say({ school, receivedOn: s.receivedOn ?? localDay(zone, new Date()) }, school)}
+      />
+      <Ask
+        label="Test summary (UN 38.3)"
+        options={['on file', 'asked for', 'none'] as const}
+        value={s.summary}
+        onSay={(summary) => say({ summary }, `test summary ${summary}`)}
+      />
+      <Field label="Supplier" value={supplier} onChange={setSupplier} testID="supplier" />
+      <Field label="Lot" value={lot} onChange={setLot} />
+      {changed ? (
+        <Key
+          label="Keep the words"
+          onPress={() =>
+            say({ ...(supplier.trim() && { supplier: supplier.trim() }), ...(lot.trim() && { lot: lot.trim() }) }, 'supplier')
+          }
+        />
+      ) : null}
+      <Words size={15}>
+        No volts at the plug? It may be asleep: adapter first, then judge. Dead on arrival is judged like any other pack.
+      </Words>
+    </Card>
+  );
+}
+
+function ReturnSheet({
+  p,
+  onKeep,
+  onClose,
+}: {
+  p: RuledPack;
+  onKeep: (d: Draft[], w: string) => Promise<unknown>;
+  onClose: () => void;
+}) {
+  const zone = useAppSelector(selectZone);
+  const [to, setTo] = useState(p.facts.source.supplier ?? '');
+  const [reason, setReason] = useState('dead on arrival');
+  const [days, setDays] = useState<'7' | '14' | '30'>('14');
+  const open = async () => {
+    const until = localDay(zone, new Date(Date.now() + Number(days) * 86_400_000));
+    const on = [`pack:${p.facts.id}` as const];
+    await onKeep(
+      [
+        draft('return-opened', on, { to: to.trim(), reason: reason.trim(), until }),
+        draft('due-set', on, { what: 'return', on: until, note: `${p.facts.tag} back to ${to.trim()}` }),
+      ],
+      'return opened',
+    );
+    onClose();
+  };
+  return (
+    <Sheet
+      title={`Send ${p.facts.tag} back`}
+      onClose={onClose}
+      footer={
+        <Key
+          label="Open the return"
+          tone="next"
+          height={64}
+          disabled={to.trim() === '' || reason.trim().length < 3}
+          onPress={() => void open()}
+          testID="open-return"
+        />
+      }
+    >
+      <Field label="To" value={to} onChange={setTo} testID="return-to" />
+      <Field label="Why" value={reason} onChange={setReason} />
+      <Ask label="Days left" options={['7', '14', '30'] as const} value={days} onSay={setDays} />
+      <Words size={15}>Evidence: pictures, volts at arrival, times. It stands in the history of the pack.</Words>
+      <Caution>How it may travel stands on its slip: “just post it back” gets a ruling too.</Caution>
+    </Sheet>
+  );
+}
+
+/** Old against new: what fits, what does not, and what nobody has measured. */
+export function MatchStation({ v }: { v: JobView }) {
+  const actions = useActions();
+  const wide = useWide();
+  const [search, setSearch] = useState('');
+  const [oldAt, setOldAt] = useState(0);
+  const [pick, setPick] = useState<string | null>(v.job.matches[v.job.matches.length - 1]?.new ?? null);
+  const [adding, setAdding] = useState(false);
+  const [task, setTask] = useState<NumberTask | null>(null);
+  const [returning, setReturning] = useState(false);
+  const old = v.inside[Math.min(oldAt, v.inside.length - 1)];
+  const all = useCandidates(v, old, search.trim());
+  const r = all.find((x) => x.pack.facts.id === pick);
+  if (!old) return <Words>Add the old pack first: there is nothing to match against.</Words>;
+  const onKeep = (d: Draft, words: string) => actions.write([d], words);
+  const decide = (verdict: 'fits' | 'does not fit') => {
+    const on = [`pack:${old.facts.id}` as const, `pack:${r!.pack.facts.id}` as const, `job:${v.job.id}` as const];
+    void v.write(
+      [draft('match-decided', on, { old: old.facts.id, new: r!.pack.facts.id, verdict })],
+      `${r!.pack.facts.tag} ${verdict}`,
+    );
+  };
+  const decided = r && v.job.matches.filter((m) => m.new === r.pack.facts.id && m.old === old.facts.id).pop();
+  return (
+    <>
+      {v.inside.length > 1 ? (
+        <Row gap={6}>
+          {v.inside.map((x, i) => (
+            <Key
+              key={x.facts.id}
+              label={`replace ${x.facts.tag}`}
+              role="radio"
+              selected={x === old}
+              onPress={() => setOldAt(i)}
+            />
+          ))}
+        </Row>
+      ) : null}
+      <Card
+        title={`A pack in place of ${old.facts.tag}`}
+        right={<Key label="Add a new one" onPress={() => setAdding(true)} testID="add-replacement" />}
+        testID="card-candidates"
+      >
+        <Field label="Type code or tag, partly legible is enough" value={search} onChange={setSearch} testID="match-search" />
+        {all.slice(0, 8).map((c) => (
+          <Key
+            key={c.pack.facts.id}
+            label={c.pack.facts.tag}
+            height={60}
+            selected={c === r}
+            onPress={() => setPick(c.pack.facts.id)}
+            testID={`candidate-${c.pack.facts.tag}`}
+          >
+            <Candidate c={c} picked={c === r} search={search} />
+          </Key>
+        ))}
+        {all.length > 8 ? <Words soft>{`${all.length - 8} more: type a part of the code.`}</Words> : null}
+        {all.length === 0 ? <Words>No spare and no new pack here. Add the one that arrived.</Words> : null}
+      </Card>
+      {r ? (
+        <Card title={`${MARK[r.match.verdict]} ${r.match.verdict}`} testID="card-verdict">
+          <SideBySide old={old} r={r} />
+          {decided ? <Words bold>{`Decided: ${decided.verdict}`}</Words> : null}
+          <Row>
+            <Key
+              label="It fits"
+              tone="next"
+              height={64}
+              disabled={r.match.verdict !== 'fits'}
+              onPress={() => decide('fits')}
+              testID="decide-fits"
+            />
+            <Key label="It does not fit" height={64} onPress={() => decide('does not fit')} testID="decide-not" />
+            <Key label="Send it back" height={64} onPress={() => setReturning(true)} testID="send-back" />
+          </Row>
+          {r.match.verdict === 'not known yet' ? (
+            <Words size={15}>What carries a ? is measured first, on both packs.</Words>
+          ) : null}
+        </Card>
+      ) : null}
+      {r ? (
+        <View style={{ flexDirection: wide ? 'row' : 'column', gap: 12 }}>
+          <View style={{ flex: wide ? 1 : undefined }}>
+            <FormCard facts={old.facts} title="Old" onTask={setTask} onKeep={onKeep} />
+          </View>
+          <View style={{ flex: wide ? 1 : undefined }}>
+            <FormCard facts={r.pack.facts} title="New" onTask={setTask} onKeep={onKeep} />
+          </View>
+        </View>
+      ) : null}
+      {r ? (
+        <>
+          <Heading>{`Receiving ${r.pack.facts.tag}`}</Heading>
+          <SourceCard key={r.pack.facts.id} p={r.pack} onKeep={onKeep} />
+          <LookCard facts={r.pack.facts} ruling={r.pack.ruling} onKeep={onKeep} />
+          <LabelCard facts={r.pack.facts} ruling={r.pack.ruling} onTask={setTask} onKeep={onKeep} />
+          <MeasureCard facts={r.pack.facts} ruling={r.pack.ruling} onTask={setTask} onKeep={onKeep} />
+        </>
+      ) : null}
+      {adding ? <AddPack job={v.job} first="replacement" onClose={() => setAdding(false)} onAdded={setPick} /> : null}
+      {returning && r ? (
+        <ReturnSheet p={r.pack} onKeep={(d, w) => actions.write(d, w)} onClose={() => setReturning(false)} />
+      ) : null}
+      {task ? (
+        <Keypad
+          key={task.title}
+          packId={task.packId ?? old.facts.id}
+          first={task}
+          onKeep={onKeep}
+          onClose={() => setTask(null)}
+        />
+      ) : null}
+    </>
+  );
+}
+
+function Candidate({ c, picked, search }: { c: Ranked; picked: boolean; search: string }) {
+  const t = useTokens();
+  const ink = picked ? t.ground : t.ink;
+  const code = c.pack.judgement.label.all.typeCode ?? '';
+  const match = search.trim() === '' ? null : matchCode(search, code);
+  const why = c.match.criteria.find((x) => x.result === 'differs') ?? c.match.criteria.find((x) => x.result === 'unknown');
+  return (
+    <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+      <ConditionShape condition={c.pack.judgement.condition} size={24} color={ink} named />
+      <View style={{ flex: 1 }}>
+        <Words color={ink}>
+          <Figures bold color={ink}>
+            {c.pack.facts.tag}
+          </Figures>
+          {`  ${code}`}
+        </Words>
+        <Words size={14} color={ink} lines={1}>
+          {match?.kind === 'forgiven'
+            ? match.pairs.join(', ')
+            : why
+              ? `${why.title}: ${why.result === 'unknown' ? 'not known' : why.words}`
+              : `${c.pack.facts.use ?? ''}`}
+        </Words>
+      </View>
+      <Words bold color={ink}>{`${MARK[c.match.verdict]} ${c.match.verdict}`}</Words>
+    </View>
+  );
+}

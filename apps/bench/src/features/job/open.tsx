@@ -1,0 +1,128 @@
+import { CABLE_NAMES, type CoverBody, type FastenersBody, groupName, groupsOf, LIFTS, PRY_STARTS } from '@gavrel/core';
+import { useState } from 'react';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Figures, Words } from '../../ui/words';
+import { Ask, Caution } from './ask';
+import { Base, MapEditor } from './fastener-map';
+import { OpeningBand } from './opening-band';
+import { SheetOffer } from './sheet-offer';
+import type { JobView } from './view';
+
+const countWords = (f: FastenersBody) =>
+  `${f.screws.length} screws: ${groupsOf(f.screws)
+    .map((g) => `${g.count} × ${groupName(g)}`)
+    .join(', ')}${f.screws.some((s) => s.captive) ? `, ${f.screws.filter((s) => s.captive).length} captive` : ''}`;
+
+/** Screws, where to pry, how the cover comes away. */
+export function OpenStation({ v }: { v: JobView }) {
+  const { job, sheet } = v;
+  const [editing, setEditing] = useState(false);
+  const map = job.fasteners?.body;
+  const keep = (b: FastenersBody) => {
+    void v.say('fasteners-mapped', b, `${b.screws.length} screws`);
+    setEditing(false);
+  };
+  const c: CoverBody = job.cover?.body ?? {};
+  const cover = (body: CoverBody, words: string) => void v.say('cover-opened', body, words);
+  const toggle = (name: (typeof CABLE_NAMES)[number]) => {
+    const now = c.cables ?? [];
+    cover({ cables: now.includes(name) ? now.filter((x) => x !== name) : [...now, name] }, `cable: ${name}`);
+  };
+  return (
+    <>
+      {v.opening.word === 'open now' ? null : <OpeningBand opening={v.opening} />}
+      <Card
+        title="Screws"
+        testID="card-screws"
+        right={
+          <Key
+            label={map ? 'Change' : 'Draw the map'}
+            tone={map || sheet?.variants.length ? 'plain' : 'next'}
+            onPress={() => setEditing(true)}
+            testID="edit-map"
+          />
+        }
+      >
+        {map ? (
+          <>
+            <Base body={map} />
+            <Figures size={15}>{countWords(map)}</Figures>
+            {map.screws.some((s) => s.state) ? (
+              <Words size={15}>{`Came so: ${map.screws
+                .filter((s) => s.state)
+                .map((s) => `screw ${s.id} ${s.state}`)
+                .join(', ')}`}</Words>
+            ) : null}
+          </>
+        ) : (
+          <>
+            {(sheet?.variants ?? []).slice(0, 3).map((x, i) => (
+              <SheetOffer
+                key={i}
+                what={countWords(x.value)}
+                by={x.by}
+                times={x.times}
+                onTake={() => keep(x.value)}
+                testID={`take-screws-${i}`}
+              />
+            ))}
+            <Words size={15}>Count first. Under feet, stickers, plugs, tape and the drive there may be more.</Words>
+          </>
+        )}
+        <Caution>A long screw in a short hole punctures the pack: length by length.</Caution>
+      </Card>
+      <Card title="Cover" testID="card-cover">
+        {!job.cover && sheet?.cover ? (
+          <SheetOffer
+            what={[
+              sheet.cover.value.pryStart && `pry from ${sheet.cover.value.pryStart}`,
+              sheet.cover.value.tool,
+              sheet.cover.value.lifts,
+              ...(sheet.cover.value.cables ?? []),
+            ]
+              .filter(Boolean)
+              .join(', ')}
+            by={sheet.cover.by}
+            times={sheet.cover.times}
+            onTake={() => cover(sheet.cover!.value, 'cover off')}
+            testID="take-cover"
+          />
+        ) : null}
+        <Ask
+          label="Pried from"
+          options={PRY_STARTS}
+          value={c.pryStart}
+          onSay={(pryStart) => cover({ pryStart }, `pried from ${pryStart}`)}
+        />
+        <Ask
+          label="With"
+          options={['plastic', 'thin metal', 'none'] as const}
+          words={{ none: 'no tool' }}
+          value={c.tool}
+          onSay={(tool) => cover({ tool }, `tool: ${tool}`)}
+        />
+        {c.tool === 'thin metal' ? (
+          <Caution>Thin metal only on a case seam, shallow, never near the pack or a board.</Caution>
+        ) : null}
+        <Ask label="Comes away" options={LIFTS} value={c.lifts} onSay={(lifts) => cover({ lifts }, `cover ${lifts}`)} />
+        <Words size={15} soft>
+          Cables to mind
+        </Words>
+        <Row gap={6}>
+          {CABLE_NAMES.map((n) => (
+            <Key
+              key={n}
+              label={n}
+              role="checkbox"
+              selected={c.cables?.includes(n) ?? false}
+              onPress={() => toggle(n)}
+              height={52}
+            />
+          ))}
+        </Row>
+      </Card>
+      {editing ? <MapEditor start={map ?? { habit: 'map', screws: [] }} onKeep={keep} onClose={() => setEditing(false)} /> : null}
+    </>
+  );
+}

@@ -1,0 +1,111 @@
+import type { Owner } from '@gavrel/contract';
+import { useEffect, useState } from 'react';
+import { api } from '../../log/api';
+import { sideItem } from '../../log/store';
+import { useActions } from '../../store/context';
+import { useAppSelector } from '../../store';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import { Ask } from './ask';
+import type { JobView } from './view';
+
+/** The owner's name: what waits on this device first, else from the server's table. Null: not to be had now. */
+export function useOwner(id: string | null): Owner | null {
+  const [owner, setOwner] = useState<Owner | null>(null);
+  const version = useAppSelector((s) => s.logbook.version);
+  useEffect(() => {
+    let current = true;
+    if (id === null) return;
+    void (async () => {
+      const here = await sideItem(`owners/${id}`);
+      const found = here
+        ? { id, ...(JSON.parse(here.body as string) as Omit<Owner, 'id'>) }
+        : await api<Owner>('GET', `/owners/${id}`).catch(() => null);
+      if (current) setOwner(found);
+    })();
+    return () => {
+      current = false;
+    };
+  }, [id, version]);
+  return owner;
+}
+
+/** Whose it is. Kept beside the log, so that it can be erased. */
+export function OwnerCard({ v }: { v: JobView }) {
+  const actions = useActions();
+  const owner = useOwner(v.job.owner);
+  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState('');
+  const [contact, setContact] = useState('');
+  const [of, setOf] = useState<'machine' | 'pack' | 'both'>('both');
+  const [trouble, setTrouble] = useState('');
+  const keep = async () => {
+    const id = v.job.owner ?? crypto.randomUUID();
+    await actions.keepOwner({ id, name: name.trim(), contact: contact.trim() });
+    await v.say('owner-linked', { owner: id, of }, 'owner');
+    setOpen(false);
+  };
+  const erase = async () => {
+    try {
+      await api('DELETE', `/owners/${v.job.owner!}`);
+      setTrouble('Erased. The log keeps only a number that leads nowhere.');
+    } catch {
+      setTrouble('Not erased: the server does not answer, or it is erased already.');
+    }
+  };
+  return (
+    <Card
+      title="Owner"
+      testID="card-owner"
+      right={<Words>{owner?.name ?? (v.job.owner ? 'not on this device' : 'not noted')}</Words>}
+    >
+      {owner?.contact ? <Words size={15}>{owner.contact}</Words> : null}
+      <Row>
+        <Key
+          label={v.job.owner ? 'Change' : 'Note the owner'}
+          onPress={() => {
+            setName(owner?.name ?? '');
+            setContact(owner?.contact ?? '');
+            setOpen(true);
+          }}
+          testID="note-owner"
+        />
+        {lead && v.job.owner ? <Key label="Erase" onPress={() => void erase()} testID="erase-owner" /> : null}
+      </Row>
+      {trouble ? <Words>{trouble}</Words> : null}
+      {open ? (
+        <Sheet
+          title="Owner"
+          onClose={() => setOpen(false)}
+          footer={
+            <Key
+              label="Keep"
+              tone="next"
+              height={64}
+              disabled={name.trim() === ''}
+              onPress={() => void keep()}
+              testID="keep-owner"
+            />
+          }
+        >
+          <Field label="Name" value={name} onChange={setName} autoFocus testID="owner-name" />
+          <Field label="How to reach them" value={contact} onChange={setContact} testID="owner-contact" />
+          <Ask
+            label="Owns"
+            options={['both', 'machine', 'pack'] as const}
+            words={{ both: 'machine and pack' }}
+            value={of}
+            onSay={setOf}
+          />
+          <Words size={15} soft>
+            Kept beside the log and erasable. The log holds only a number.
+          </Words>
+        </Sheet>
+      ) : null}
+    </Card>
+  );
+}

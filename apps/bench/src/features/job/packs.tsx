@@ -1,0 +1,112 @@
+import { useState } from 'react';
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { Key } from '../../ui/keys';
+import { RulingStrip } from '../../ui/ruling-strip';
+import { Words } from '../../ui/words';
+import type { Draft } from '../../log/write';
+import { Keypad, type NumberTask } from '../pack/keypad';
+import { LabelCard } from '../pack/label-card';
+import { LookCard } from '../pack/look-card';
+import { MeasureCard } from '../pack/measure-card';
+import { RoutesCard } from '../pack/routes-card';
+import { SwellingCard } from '../pack/swelling-card';
+import { SourcesCard } from './isolate';
+import { Pictures } from './pictures';
+import type { JobView, RuledPack } from './view';
+
+/** The packs of the machine one by one, each with the cards of a station. */
+function EachPack({
+  v,
+  children,
+}: {
+  v: JobView;
+  children: (p: RuledPack, onTask: (t: NumberTask) => void, onKeep: (d: Draft, w: string) => Promise<unknown>) => React.ReactNode;
+}) {
+  const actions = useActions();
+  const [at, setAt] = useState(0);
+  const [task, setTask] = useState<NumberTask | null>(null);
+  const p = v.packs[Math.min(at, v.packs.length - 1)];
+  if (!p) return <Words>No pack yet. Tag it, then add it.</Words>;
+  const onKeep = (d: Draft, words: string) => actions.write([d], words);
+  return (
+    <>
+      {v.packs.length > 1 ? (
+        <View role="radiogroup" aria-label="Pack" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
+          {v.packs.map((x, i) => (
+            <Key
+              key={x.facts.id}
+              label={`${x.facts.tag}, ${x.facts.use ?? ''}`}
+              role="radio"
+              selected={p === x}
+              onPress={() => setAt(i)}
+              testID={`of-pack-${x.facts.tag}`}
+            />
+          ))}
+        </View>
+      ) : null}
+      <RulingStrip ruling={p.ruling} tag={p.facts.tag} />
+      {children(p, setTask, onKeep)}
+      {task ? <Keypad key={task.title} packId={p.facts.id} first={task} onKeep={onKeep} onClose={() => setTask(null)} /> : null}
+    </>
+  );
+}
+
+export function LabelStation({ v }: { v: JobView }) {
+  return (
+    <EachPack v={v}>
+      {(p, onTask, onKeep) => (
+        <>
+          <LabelCard facts={p.facts} ruling={p.ruling} onTask={onTask} onKeep={onKeep} />
+          <Pictures of="label" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture of the label" />
+          {v.sheet && v.sheet.codes.length > 0 ? (
+            <Words size={15} soft>{`Seen in this model: ${v.sheet.codes.join(', ')}`}</Words>
+          ) : null}
+        </>
+      )}
+    </EachPack>
+  );
+}
+
+export function MeasureStation({ v }: { v: JobView }) {
+  const ready = useAppSelector((s) => s.logbook.ready);
+  return ready ? (
+    <>
+      <SourcesCard v={v} />
+      <EachPack v={v}>
+        {(p, onTask, onKeep) => (
+          <>
+            <LookCard facts={p.facts} ruling={p.ruling} onKeep={onKeep} />
+            <MeasureCard facts={p.facts} ruling={p.ruling} onTask={onTask} onKeep={onKeep} />
+            <SwellingCard facts={p.facts} ruling={p.ruling} onTask={onTask} onKeep={onKeep} />
+            <Pictures of="swelling" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture of the swelling" />
+          </>
+        )}
+      </EachPack>
+    </>
+  ) : null;
+}
+
+/** What each pack is now, and why; its slip holds everything else. */
+export function JudgeStation({ v }: { v: JobView }) {
+  return (
+    <EachPack v={v}>
+      {(p, _onTask, onKeep) => (
+        <>
+          {p.ruling.next.slice(0, 3).map((n) => (
+            <Words key={n.words} bold>{`${n.words}: decides ${n.decides}`}</Words>
+          ))}
+          <RoutesCard facts={p.facts} ruling={p.ruling} onKeep={onKeep} />
+          <Key
+            label={`Open the slip of ${p.facts.tag}`}
+            height={64}
+            onPress={() => router.push(`/pack/${p.facts.id}`)}
+            testID={`slip-${p.facts.tag}`}
+          />
+        </>
+      )}
+    </EachPack>
+  );
+}

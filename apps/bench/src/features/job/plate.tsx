@@ -1,0 +1,44 @@
+import type { NotebookFacts } from '@gavrel/core';
+import { useState } from 'react';
+import { draft } from '../../log/write';
+import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+
+/** What the plate says, read now or mended: the last reading stands, the earlier ones stay in the log. */
+export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; onClose: () => void }) {
+  const actions = useActions();
+  const [plate, setPlate] = useState(n.plate);
+  const [maker, setMaker] = useState(n.maker);
+  const [model, setModel] = useState(n.model);
+  const [serial, setSerial] = useState(n.serial);
+  const keep = async () => {
+    const read =
+      plate === 'read' ? Object.fromEntries(Object.entries({ maker, model, serial }).filter(([, x]) => x.trim() !== '')) : {};
+    await actions.write([draft('notebook-identified', [`notebook:${n.id}`], { tag: n.tag, plate, ...read })], 'plate read');
+    onClose();
+  };
+  return (
+    <Sheet
+      title={`Plate of ${n.tag}`}
+      onClose={onClose}
+      footer={<Key label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-plate" />}
+    >
+      <Choice
+        label="Plate"
+        options={['read', 'unreadable'] as const}
+        words={{ read: 'can be read', unreadable: 'unreadable' }}
+        value={plate}
+        onChange={setPlate}
+      />
+      {plate === 'read' ? (
+        <>
+          <Field label="Maker" value={maker} onChange={setMaker} testID="plate-maker" />
+          <Field label="Model" value={model} onChange={setModel} testID="plate-model" />
+          <Field label="Serial" value={serial} onChange={setSerial} testID="plate-serial" />
+        </>
+      ) : null}
+    </Sheet>
+  );
+}

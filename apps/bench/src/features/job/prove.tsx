@@ -1,0 +1,109 @@
+import { type ProofPoint, PROOFS } from '@gavrel/core';
+import { View } from 'react-native';
+import { draft, type Draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { localDay, selectZone } from '../../store/rulings';
+import { Card, Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { dueWords } from '../../ui/say';
+import { Words } from '../../ui/words';
+import { Caution } from './ask';
+import { HandOver } from './hand-over';
+import type { JobView } from './view';
+
+const WORDS: Record<ProofPoint, string> = {
+  starts: 'It starts',
+  seen: 'The pack is seen',
+  charges: 'It charges',
+  gauge: 'The gauge reads plausibly',
+};
+
+/** Does it work? What cannot be shown now is owed and comes back with a date. */
+export function ProveStation({ v }: { v: JobView }) {
+  const { job } = v;
+  const zone = useAppSelector(selectZone);
+  const today = localDay(zone, new Date());
+  const tag = v.notebook?.tag ?? '';
+  const proofs = job.dues.filter((d) => d.what === 'proof');
+  const owe = (days: number, points: readonly ProofPoint[]): Draft[] => {
+    const on = localDay(zone, new Date(Date.now() + days * 86_400_000));
+    const note = `${tag}: ${points.map((p) => WORDS[p].toLowerCase()).join(', ')}`;
+    return [draft('due-set', [`job:${job.id}`], { what: 'proof', on, note })];
+  };
+  const open = PROOFS.filter((p) => job.proof[p] !== 'yes');
+  const say = (p: ProofPoint, value: 'yes' | 'no' | 'owed') => {
+    const last = value === 'yes' && open.every((x) => x === p);
+    const more =
+      value === 'owed' && proofs.length === 0
+        ? owe(1, [p])
+        : last
+          ? proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id }))
+          : [];
+    void v.say('proof-taken', { [p]: value }, `${WORDS[p]}: ${value}`, more);
+  };
+  return (
+    <>
+      <Card title="Proof" testID="card-proof">
+        {PROOFS.map((p) => (
+          <View key={p} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+            <Words style={{ flex: 1 }} bold={job.proof[p] !== 'yes'}>
+              {WORDS[p]}
+            </Words>
+            <Choice
+              label={WORDS[p]}
+              options={['yes', 'no', 'owed'] as const}
+              value={job.proof[p] ?? null}
+              onChange={(x) => say(p, x)}
+              height={56}
+            />
+          </View>
+        ))}
+        {open.length > 0 ? (
+          <Key
+            label={`All ${open.length} shown: yes`}
+            height={56}
+            onPress={() =>
+              void v.say(
+                'proof-taken',
+                Object.fromEntries(open.map((p) => [p, 'yes'])),
+                'proved',
+                proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id })),
+              )
+            }
+            testID="all-proved"
+          />
+        ) : null}
+        {PROOFS.some((p) => job.proof[p] === 'no') ? (
+          <Words bold>Something does not work: back to the station it belongs to.</Words>
+        ) : null}
+        <Caution>Stay with the first charge of a new pack: surface and time. Off, not asleep, before boxing.</Caution>
+        {proofs.map((d) => (
+          <View key={d.id} style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+            <View style={{ flex: 1 }}>
+              <Words bold>{`proof owed, ${dueWords(d.on, today)}`}</Words>
+              <Words size={15}>{d.note}</Words>
+            </View>
+            <Key
+              label="Done"
+              hint={d.note}
+              onPress={() => void v.write([draft('due-met', [`job:${job.id}`], { meets: d.id })], 'proof done')}
+            />
+          </View>
+        ))}
+        <Row>
+          <Key
+            label="Owe it, tomorrow"
+            onPress={() => void v.write(owe(1, open.length > 0 ? open : PROOFS), 'proof owed')}
+            testID="owe-proof"
+          />
+          <Key
+            label="in 3 days"
+            hint="owe it"
+            onPress={() => void v.write(owe(3, open.length > 0 ? open : PROOFS), 'proof owed')}
+          />
+        </Row>
+      </Card>
+      <HandOver v={v} />
+    </>
+  );
+}

@@ -1,0 +1,122 @@
+import {
+  type Bodies,
+  type JobFacts,
+  type JobPack,
+  type Kind,
+  type Lesson,
+  modelKey,
+  type ModelSheet,
+  type NotebookFacts,
+  opening,
+  type Opening,
+  railOf,
+  type Ruling,
+  sheetOf,
+  type Stop,
+  type Subject,
+  withTaken,
+} from '@gavrel/core';
+import { useMemo } from 'react';
+import { v5 } from 'uuid';
+import { draft, type Draft } from '../../log/write';
+import { type RootState, useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { conditionOf, rulingOf, selectZone } from '../../store/rulings';
+
+export interface RuledPack extends JobPack {
+  readonly ruling: Ruling;
+}
+
+/** A job with everything that follows from it, and the one way to say something at a station. */
+export interface JobView {
+  readonly job: JobFacts;
+  readonly notebook: NotebookFacts | null;
+  readonly packs: readonly RuledPack[];
+  /** Packs that came in the machine. */
+  readonly inside: readonly RuledPack[];
+  readonly opening: Opening;
+  readonly rail: readonly Stop[];
+  /** What the model taught, from other jobs and other workshops; null when nothing. */
+  readonly sheet: ModelSheet | null;
+  readonly model: Subject | null;
+  readonly say: <K extends Kind>(kind: K, body: Bodies[K], words: string, more?: readonly Draft[]) => Promise<unknown>;
+  readonly write: (drafts: readonly Draft[], words: string) => Promise<unknown>;
+}
+
+/** The subject of a model in a workshop: makers and models are compared without case and spaces. */
+export const modelSubject = (workshop: string, n: Pick<NotebookFacts, 'maker' | 'model'>): Subject | null =>
+  n.model.trim() === '' ? null : `model:${v5(`model:${modelKey(n.maker, n.model)}`, workshop)}`;
+
+type Logbook = RootState['logbook'];
+
+/** The jobs of one model, with what their packs turned out to be. */
+export function lessonsOf(s: Logbook, maker: string, model: string, without?: string): Lesson[] {
+  const key = modelKey(maker, model);
+  return Object.values(s.jobs).flatMap((job) => {
+    const notebook = job.notebook === null ? undefined : s.notebooks[job.notebook];
+    if (!notebook || job.id === without || notebook.model === '' || modelKey(notebook.maker, notebook.model) !== key) return [];
+    const packs = job.packs.flatMap((id) => {
+      const facts = s.packs[id];
+      if (!facts) return [];
+      const j = conditionOf(facts, s.policy);
+      return [
+        {
+          code: j.label.all.typeCode ?? '',
+          condition: j.condition,
+          swollen: j.findings.some((f) => f.code === 'swollen' && f.state === 'stands'),
+          removed: facts.use === 'removed',
+        },
+      ];
+    });
+    return [{ job, notebook, packs }];
+  });
+}
+
+/** Everything a station shows; null while the job is not on this device. */
+export function useJobView(id: string): JobView | null {
+  const actions = useActions();
+  const logbook = useAppSelector((s) => s.logbook);
+  const zone = useAppSelector(selectZone);
+  const people = useAppSelector((s) => s.session.session?.people);
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  return useMemo(() => {
+    const job = logbook.jobs[id];
+    if (!job) return null;
+    const notebook = (job.notebook === null ? undefined : logbook.notebooks[job.notebook]) ?? null;
+    const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
+    const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
+    const packs = ids.flatMap((p): RuledPack[] => {
+      const facts = logbook.packs[p];
+      if (!facts) return [];
+      const ruling = rulingOf(facts, logbook.policy, zone);
+      return [{ facts, judgement: ruling.judgement, ruling }];
+    });
+    const inside = packs.filter((p) => p.facts.use !== 'replacement' && p.facts.use !== 'spare' && p.facts.id !== job.fittedPack);
+    const charges = inside.flatMap((p) => p.ruling.electrical.charge?.ofFull ?? []);
+    const charge = charges.length > 0 ? charges.reduce((a, b) => (a.hi > b.hi ? a : b)) : null;
+    const trained = (people ?? []).filter((p) => p.competent).map((p) => p.id);
+    const open = opening(
+      job,
+      notebook,
+      inside.map((p) => p.judgement),
+      charge,
+      trained,
+    );
+    const model = notebook ? modelSubject(workshop, notebook) : null;
+    const lessons = notebook && model ? lessonsOf(logbook, notebook.maker, notebook.model, id) : [];
+    const taken = model ? (logbook.sheets[model.slice(6)] ?? []) : [];
+    const about: Subject[] = [`job:${id}`, ...(job.notebook ? [`notebook:${job.notebook}` as const] : [])];
+    return {
+      job,
+      notebook,
+      packs,
+      inside,
+      opening: open,
+      rail: railOf(job, notebook, packs, open),
+      sheet: withTaken(lessons.length > 0 ? sheetOf(lessons) : null, taken),
+      model,
+      say: (kind, body, words, more = []) => actions.write([draft(kind, about, body), ...more], words),
+      write: (drafts, words) => actions.write(drafts, words),
+    };
+  }, [actions, id, logbook, people, workshop, zone]);
+}

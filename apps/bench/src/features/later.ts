@@ -1,0 +1,10 @@
+/** Screens that are not in the first load; they are fetched right after it, so that they are there when the server is not. */
+export const loadJob = () => import('./job/job').then((m) => ({ default: m.Job }));
+export const loadSlip = () => import('./pack/slip').then((m) => ({ default: m.Slip }));
+export const loadMore = () => import('./more/more').then((m) => ({ default: m.More }));
+export const loadBatch = () => import('./batch/batch').then((m) => ({ default: m.Batch }));
+
+/** Fetches all of them once the first screen stands. A failure is no harm: opening the screen tries again. */
+export function fetchTheRest(): void {
+  for (const load of [loadSlip, loadJob, loadMore, loadBatch]) load().catch(() => undefined);
+}

@@ -33,6 +33,7 @@ const SHEET = {
     cover: { value: { tool: 'plastic' }, by: 'another workshop', at: '2026-11-25', times: 1 },
     isolation: null,
     removal: null,
+    form: null,
     codes: ['A-1'],
     minutes: { open: 4 },
   },

@@ -66,6 +66,13 @@ const removal = {
   cable: one(['keep it', 'part of the pack']),
   bay: Joi.object({ length: mm(), width: mm(), depth: mm() }),
 };
+const form = {
+  length: mm(),
+  width: mm(),
+  connector: one(CONNECTORS),
+  ears: Joi.number().integer().min(0).max(12),
+  cable: one(['with it', 'without']),
+};
 const told = (value: Joi.Schema) =>
   Joi.object({
     value: value.required(),
@@ -88,6 +95,7 @@ export const SHEET_FILE_SCHEMA = Joi.object({
     cover: told(cover).allow(null).required(),
     isolation: told(Joi.object(isolation)).allow(null).required(),
     removal: told(Joi.object(removal)).allow(null).required(),
+    form: told(Joi.object(form)).allow(null).required(),
     codes: Joi.array().items(text(60)).max(100).required(),
     minutes: Joi.object().pattern(one(STATIONS), Joi.number().min(0)).required(),
   }).required(),
@@ -137,14 +145,7 @@ export const WORK = {
       .max(20),
   }).min(1),
   'pack-removed': Joi.object({ ...removal, stuck: one(['no', 'let go slowly', 'stopped']), note: text(500) }),
-  'form-noted': Joi.object({
-    length: mm(),
-    width: mm(),
-    thickness: mm(),
-    connector: one(CONNECTORS),
-    ears: Joi.number().integer().min(0).max(12),
-    cable: one(['with it', 'without']),
-  }).min(1),
+  'form-noted': Joi.object({ ...form, thickness: mm() }).min(1),
   'source-stated': Joi.object({
     school: one(SOURCE_SCHOOLS),
     supplier: text(80),

@@ -195,8 +195,9 @@ describe('a model sheet', () => {
   const lesson = (swollen: boolean, ...entries: LoggedEntry[]): Lesson => ({
     job: job(...entries),
     notebook: book(),
-    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true }],
+    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true, form: outline }],
   });
+  const { form: outline } = foldPack(PACK, [entry('form-noted', { connector: 'flap', ears: 4, thickness: mm('7.9') })])!;
   const isolated = entry('isolated', { connector: 'flap', drained: true, sources: [{ what: 'adapter', state: 'off' }] }, on);
   const sheet = sheetOf([lesson(true, screws(9), isolated), lesson(true, screws(10, 'missing')), lesson(false, screws(10))]);
 
@@ -209,6 +210,7 @@ describe('a model sheet', () => {
   });
   test('never carries what was live, drained, missing or found that day', () => {
     expect(sheet.isolation!.value).toEqual({ connector: 'flap' });
+    expect(sheet.form!.value).toEqual({ connector: 'flap', ears: 4 });
     expect(sheet.variants.flatMap((v) => v.value.screws).some((s) => s.state)).toBe(false);
   });
   test('goes to another workshop without people, and fills only what is unknown there', () => {

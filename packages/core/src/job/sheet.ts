@@ -1,7 +1,7 @@
 import { groupName, groupsOf, type Screw } from '../fastener/screw';
-import type { Condition, CoverBody, FastenersBody, IsolatedBody, PackRemovedBody, Station } from '../logbook/entry';
+import type { Condition, CoverBody, FastenersBody, FormBody, IsolatedBody, PackRemovedBody, Station } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
-import type { NotebookFacts, TakenSheet } from '../logbook/fold';
+import type { NotebookFacts, Noted, TakenSheet } from '../logbook/fold';
 import { minutesOf } from './stations';
 
 /** A statement about a model with who made it. */
@@ -16,6 +16,8 @@ export interface Told<T> {
 
 /** What isolating teaches about a model: never what was live, drained or found that day. */
 export type SheetIsolation = Pick<IsolatedBody, 'connector' | 'tape' | 'reach' | 'coinCell'>;
+/** Never its thickness: what came out may have swollen. */
+export type SheetForm = Pick<FormBody, 'length' | 'width' | 'connector' | 'ears' | 'cable'>;
 export type SheetRemoval = Pick<PackRemovedBody, 'mounting' | 'screws' | 'cables' | 'cable' | 'bay'>;
 
 /** What jobs taught about a model. Findings, readings, swelling and live sources are never taken from it. */
@@ -31,6 +33,8 @@ export interface ModelSheet {
   readonly cover: Told<CoverBody> | null;
   readonly isolation: Told<SheetIsolation> | null;
   readonly removal: Told<SheetRemoval> | null;
+  /** Outline, connector and ears of the pack that belongs in it. */
+  readonly form: Told<SheetForm> | null;
   readonly codes: readonly string[];
   readonly minutes: Partial<Record<Station, number>>;
 }
@@ -47,6 +51,7 @@ export interface Lesson {
     readonly condition: Condition;
     readonly swollen: boolean;
     readonly removed: boolean;
+    readonly form: Noted<FormBody> | null;
   }[];
 }
 
@@ -115,6 +120,20 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
       return value ? [{ value, by: n.by, at: n.at }] : [];
     }),
   );
+  const forms = lessons.flatMap((l) =>
+    l.packs.flatMap((p) => {
+      if (!p.form || !p.removed) return [];
+      const { length, width, connector, ears, cable } = p.form.body;
+      const value = defined<SheetForm>({
+        ...(length && { length }),
+        ...(width && { width }),
+        ...(connector && { connector }),
+        ...(ears !== undefined && { ears }),
+        ...(cable && { cable }),
+      });
+      return value ? [{ value, by: p.form.by, at: p.form.at }] : [];
+    }),
+  );
   const came = lessons.flatMap((l) => l.packs.filter((p) => p.removed));
   const judged = came.filter((p) => p.condition !== 'unproven');
   const minutes: Partial<Record<Station, number[]>> = {};
@@ -137,6 +156,7 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
       )[0] ?? null,
     isolation: told(isolation, json)[0] ?? null,
     removal: told(removals, json)[0] ?? null,
+    form: told(forms, json)[0] ?? null,
     codes: [...new Set(came.map((p) => p.code).filter((c) => c !== ''))].sort(),
     minutes: Object.fromEntries(Object.entries(minutes).map(([s, list]) => [s, Math.round(median(list))])),
   };
@@ -161,6 +181,7 @@ export function exportSheet(sheet: ModelSheet, workshop: string): SheetFile {
       cover: sheet.cover && ours(sheet.cover),
       isolation: sheet.isolation && ours(sheet.isolation),
       removal: sheet.removal && ours(sheet.removal),
+      form: sheet.form && ours(sheet.form),
     },
   };
 }
@@ -177,6 +198,7 @@ export function withTaken(own: ModelSheet | null, taken: readonly TakenSheet[]):
     cover: own.cover ?? newest.cover,
     isolation: own.isolation ?? newest.isolation,
     removal: own.removal ?? newest.removal,
+    form: own.form ?? newest.form,
     codes: [...new Set([...own.codes, ...newest.codes])].sort(),
   };
 }

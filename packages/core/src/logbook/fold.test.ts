@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { condition } from '../condition/condition';
+import { duesOf } from '../ruling/due';
 import { rule } from '../ruling/ruling';
 import type { LoggedEntry } from './entry';
 import { DEFAULT_POLICY, foldPack, foldPolicy, type PackFacts } from './fold';
@@ -259,6 +260,28 @@ describe('the same set of entries', () => {
       }),
       { numRuns: 150 },
     );
+  });
+});
+
+describe('where a pack is', () => {
+  const shelf = 'place:d0000000-0000-4000-8000-000000000007' as const;
+  const out = entry('handed-over', { oldPack: 'given back' }, { subjects: ['job:d1', `pack:${PACK}`], minutes: 60 });
+  const moved = (minutes: number) => entry('moved', {}, { subjects: [`pack:${PACK}`, shelf], minutes });
+  const hurt = [...soundPack(), entry('finding-recorded', { code: 'dropped' }, { minutes: 1 }), moved(2)];
+  const dues = (entries: readonly LoggedEntry[]) => {
+    const f = foldPack(PACK, entries)!;
+    return duesOf(f, condition(f, DEFAULT_POLICY, NOW), (iso) => iso.slice(0, 10)).map((d) => d.what);
+  };
+  test('handed over it lies on no shelf and nobody owes it a look; what it is stays', () => {
+    expect(dues(hurt)).toEqual(['look']);
+    expect(dues([...hurt, out])).toEqual([]);
+    expect(foldPack(PACK, [...hurt, out])).toMatchObject({ place: null, left: out.at });
+    expect(state([...hurt, out])).toBe('damaged');
+  });
+  test('handled again it is here again', () => expect(dues([...hurt, out, moved(90)])).toEqual(['look']));
+  test('in a machine it lies on no shelf', () => {
+    const fit = entry('refitted', { back: [] }, { subjects: ['job:d1', `pack:${PACK}`], minutes: 30 });
+    expect(foldPack(PACK, [...soundPack(), moved(2), fit])!.place).toBeNull();
   });
 });
 

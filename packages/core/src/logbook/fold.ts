@@ -50,9 +50,11 @@ export interface PackFacts {
   readonly purpose: Purpose | null;
   readonly place: string | null;
   readonly placedAt: string | null;
+  /** When it left with its owner; null while it is here, or here again. */
+  readonly left: string | null;
   readonly dues: readonly DueItem[];
   /** Outline, connector, ears and cable: what was said last of each. */
-  readonly form: FormBody;
+  readonly form: Noted<FormBody> | null;
   readonly source: SourceBody;
   readonly removed: Noted<PackRemovedBody> | null;
   readonly photos: readonly Noted<PhotoBody>[];
@@ -82,8 +84,10 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
 
   const added = items.filter((i) => i.kind === 'pack-added');
   const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
-  const moves = items.filter((i) => i.kind === 'moved' && i.entry.subjects.includes(me));
-  const move = last(moves);
+  // In a machine it lies on no shelf any more.
+  const puts = items.filter((i) => (i.kind === 'moved' || i.kind === 'refitted') && i.entry.subjects.includes(me));
+  const move = last(puts)?.kind === 'moved' ? last(puts) : undefined;
+  const left = leftAt(items, me);
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
   const pendingOf = (i: Item, about: readonly string[], reason: string): Waiting => ({
@@ -118,10 +122,11 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     quiets: quiets.filter((i) => confirmedByOther(i.entry, all)).map((i) => note(i, { ends: quietBody(i).ends })),
     evidence: pick('evidence-stated'),
     purpose: last(pick('intended'))?.body.purpose ?? null,
-    place: move ? other(move.entry, 'place') : null,
-    placedAt: move ? when(move.entry) : null,
+    place: move && !left ? other(move.entry, 'place') : null,
+    placedAt: move && !left ? when(move.entry) : null,
+    left,
     dues: openDues(all),
-    form: Object.assign({}, ...pick('form-noted').map((n) => n.body)) as FormBody,
+    form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
     removed: lastWords(pick('pack-removed')),
     photos: pick('photo-taken'),
@@ -143,6 +148,16 @@ function useOf(items: readonly Item[], me: Subject): PackUse | null {
     else if (i.kind === 'refitted' && i.entry.subjects.includes(me)) use = 'fitted';
   }
   return use;
+}
+
+/** Whatever is done with a pack's body shows that it is here. */
+const IN_HAND: ReadonlySet<Kind> = new Set(['moved', 'looked', 'reading-taken', 'finding-recorded', 'pack-removed', 'refitted']);
+
+/** A pack named at a hand-over left the workshop, until it is handled again. */
+function leftAt(items: readonly Item[], me: Subject): string | null {
+  const own = items.filter((i) => i.entry.subjects.includes(me));
+  const out = own.filter((i) => i.kind === 'handed-over').pop();
+  return out && own.every((i) => !IN_HAND.has(i.kind) || when(i.entry) <= when(out.entry)) ? when(out.entry) : null;
 }
 
 /** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */
@@ -192,6 +207,9 @@ function lastWords<T extends object>(said: readonly Noted<T>[]): Noted<T> | null
   const newest = said[said.length - 1];
   return newest ? { ...newest, body: Object.assign({}, ...said.map((n) => n.body)) as T } : null;
 }
+
+/** Outline, connector, ears and cable as far as they were said. */
+export const formOf = (f: PackFacts): FormBody => f.form?.body ?? {};
 
 /** What was set due and not met. */
 export function openDues(all: readonly LoggedEntry[]): DueItem[] {

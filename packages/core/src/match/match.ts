@@ -1,6 +1,6 @@
 import type { Judgement } from '../condition/condition';
 import { latest, seriesOf } from '../condition/series';
-import type { PackFacts } from '../logbook/fold';
+import { formOf, type PackFacts } from '../logbook/fold';
 import type { PackRemovedBody } from '../logbook/entry';
 import { printed } from '../pack/label';
 import { natureOf } from '../pack/nature';
@@ -85,14 +85,14 @@ function chargeLimit(a: Candidate, b: Candidate): Criterion {
 }
 
 function connector(a: Candidate, b: Candidate): Criterion {
-  const [x, y] = [a.facts.form.connector, b.facts.form.connector];
+  const [x, y] = [formOf(a.facts).connector, formOf(b.facts).connector];
   const base = { id: 'connector', title: 'connector', old: x ?? '?', new: y ?? '?' };
   if (!x || !y) return { ...base, result: 'unknown', words: 'look at both' };
   return x === y ? { ...base, result: 'same', words: '' } : { ...base, result: 'differs', words: 'another connector' };
 }
 
 function ears(a: Candidate, b: Candidate): Criterion {
-  const [x, y] = [a.facts.form.ears, b.facts.form.ears];
+  const [x, y] = [formOf(a.facts).ears, formOf(b.facts).ears];
   const base = {
     id: 'ears',
     title: 'screw ears',
@@ -105,7 +105,8 @@ function ears(a: Candidate, b: Candidate): Criterion {
 
 /** Thickness of a pack when new: as said, or as its new thickness was stated; a swollen reading is none. */
 function newThickness(f: PackFacts): number | null {
-  if (f.form.thickness) return value(f.form.thickness);
+  const { thickness } = formOf(f);
+  if (thickness) return value(thickness);
   const t0 = f.readings.filter((r) => r.body.quantity === 'new-thickness').pop();
   return t0 ? value(t0.body.figure) : null;
 }
@@ -113,7 +114,8 @@ function newThickness(f: PackFacts): number | null {
 /** What the pack takes up now: its thickest reading, or its thickness as said, whichever is more. */
 function thickest(f: PackFacts): number | null {
   const all = seriesOf(f.readings, 'thickness').map((s) => s.mean);
-  const said = f.form.thickness ? [value(f.form.thickness)] : [];
+  const { thickness } = formOf(f);
+  const said = thickness ? [value(thickness)] : [];
   return all.length + said.length === 0 ? null : Math.max(...all, ...said);
 }
 
@@ -139,7 +141,7 @@ function side(s: Side): Criterion {
 
 function outline(a: Candidate, b: Candidate, bay: PackRemovedBody['bay']): Criterion[] {
   const of = (f: Figure | undefined) => (f ? value(f) : null);
-  const [x, y] = [a.facts.form, b.facts.form];
+  const [x, y] = [formOf(a.facts), formOf(b.facts)];
   return [
     side({ id: 'length', title: 'length', old: of(x.length), new: of(y.length), bay: of(bay?.length) }),
     side({ id: 'width', title: 'width', old: of(x.width), new: of(y.width), bay: of(bay?.width) }),
@@ -195,7 +197,7 @@ function plausible(b: Candidate): Criterion[] {
       words: over ? 'claims more than its mass can hold' : '',
     });
   }
-  const { length, width } = b.facts.form;
+  const { length, width } = formOf(b.facts);
   const t = thickest(b.facts);
   if (length && width && t !== null) {
     const d = wh / ((value(length) * value(width) * t) / 1_000_000);
@@ -212,7 +214,8 @@ function plausible(b: Candidate): Criterion[] {
 }
 
 function papers(b: Candidate): Criterion[] {
-  const { source, form, evidence } = b.facts;
+  const { source, evidence } = b.facts;
+  const form = formOf(b.facts);
   const tested = evidence.filter((e) => !e.doubted).pop()?.body.typeTested;
   const summary = source.summary ?? (tested === 'yes' ? 'type tested' : '?');
   const ok = source.summary === 'on file' || tested === 'yes';

@@ -17,6 +17,12 @@ export class Scribe {
     return this;
   }
 
+  /** Lets some minutes pass, as work does. */
+  after(minutes: number): this {
+    this.clock += (minutes - 1) * 60_000;
+    return this;
+  }
+
   write<K extends Kind>(
     by: string,
     kind: K,

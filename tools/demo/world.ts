@@ -19,6 +19,8 @@ import { Writer } from '@gavrel/server/writer';
 import type { Knex } from 'knex';
 import { v5 } from 'uuid';
 import { seeded } from '../common';
+import { GANNET } from './bases';
+import { earlierJobs, type Hands, instruments } from './earlier';
 import { type Model, MODELS } from './models';
 import { Scribe } from './scribe';
 
@@ -60,15 +62,26 @@ const PLACES = [
 export const POINTS = ['centre', 'front-left', 'front-right', 'rear-left', 'rear-right'] as const;
 
 /** Builds the entries of the demo, relative to `now`. */
-class World {
+class World implements Hands {
   private readonly random = seeded(20260412);
   readonly scribe = new Scribe(DEMO_WORKSHOP.id, this.random);
-  private tag = 100;
+  readonly workshop = DEMO_WORKSHOP.id;
+  readonly technician = WREN;
+  readonly trained = TOMAS;
+  private readonly tags = new Map<Subject, string>();
 
   constructor(private readonly now: Date) {}
 
   private ago(ms: number): Date {
     return new Date(this.now.getTime() - ms);
+  }
+
+  daysAgo(days: number, hours = 0): Date {
+    return this.ago(days * DAY + hours * HOUR);
+  }
+
+  tagOf(p: Subject): string {
+    return this.tags.get(p)!;
   }
 
   private place(name: string): Subject {
@@ -112,9 +125,9 @@ class World {
 
   /** A pack with its label, by one technician, at one time. */
   pack(m: Model, at: Date, use: 'removed' | 'replacement' | 'spare', links: readonly Subject[] = [], by = WREN): Subject {
-    this.tag += 1;
-    const tag = `TH-${this.tag}`;
+    const tag = `TH-${101 + this.tags.size}`;
     const p: Subject = `pack:${taggedId(DEMO_WORKSHOP.id, 'pack', tag)}`;
+    this.tags.set(p, tag);
     this.scribe.from(at);
     this.scribe.write(by, 'pack-added', [p, ...links], { tag, use, slot: 'internal' });
     this.scribe.write(by, 'label-read', [p], this.label(m) as never);
@@ -174,6 +187,17 @@ class World {
         instrument: INSTRUMENTS.calliper,
       });
     }
+  }
+
+  form(p: Subject, m: Model): void {
+    this.scribe.write(WREN, 'form-noted', [p], {
+      length: { digits: m.length, unit: 'mm' },
+      width: { digits: m.width, unit: 'mm' },
+      thickness: { digits: m.thick, unit: 'mm' },
+      connector: m.connector,
+      ears: m.ears,
+      cable: m.connector === 'blade dock' ? 'without' : 'with it',
+    });
   }
 
   weigh(p: Subject, m: Model): void {
@@ -380,11 +404,58 @@ class World {
       if (i >= 6) this.scribe.write(WREN, 'job-closed', [job], { note: 'handed over' });
     });
     const today = this.now.toISOString().slice(0, 10);
-    this.scribe.write(INES, 'due-set', [this.place('Recycling drum 3')], {
+    this.scribe.from(this.ago(HOUR)).write(INES, 'due-set', [this.place('Recycling drum 3')], {
       what: 'clock',
       on: today,
       note: 'Recycling drum 3: ask for collection',
     });
+  }
+
+  /** Spares measured for a bay, where they are from, and one that came dead. */
+  received(): void {
+    const spares = [...this.tags].filter(([, tag]) => tag >= 'TH-130' && tag <= 'TH-145');
+    spares.forEach(([p], i) => {
+      this.scribe.from(this.ago(20 * HOUR + i * 7 * MIN));
+      if (i % 8 !== 5) this.form(p, MODELS[[0, 1, 2, 3, 7, 8, 9, 11][i % 8]!]!);
+      this.scribe.write(WREN, 'source-stated', [p], {
+        school: i % 4 === 3 ? 'compatible' : i % 3 === 0 ? 'new from maker' : 'known-good used',
+        supplier: i % 4 === 3 ? 'Lowtide Parts' : i % 3 === 0 ? 'Mereline spares desk' : 'own stock',
+        summary: i % 4 === 3 ? 'asked for' : 'on file',
+      });
+    });
+    const dead = this.pack(MODELS[7]!, this.ago(26 * HOUR), 'replacement');
+    this.look(dead);
+    this.scribe.write(WREN, 'reading-taken', [dead], {
+      quantity: 'pack-voltage',
+      figure: { digits: '0.00', unit: 'V' },
+      instrument: INSTRUMENTS.multimeter,
+      restMinutes: 60,
+      confirmedOdd: true,
+    });
+    const until = this.daysAgo(-13).toISOString().slice(0, 10);
+    this.scribe.write(WREN, 'return-opened', [dead], { to: 'Lowtide Parts', reason: 'no volts, not even on the adapter', until });
+    this.scribe.write(WREN, 'due-set', [dead], { what: 'return', on: until, note: `${this.tagOf(dead)} back to Lowtide Parts` });
+    this.move(dead, 'Intake shelf');
+  }
+
+  /** Jobs in hand, some way along their stations. */
+  alongTheRail(): void {
+    const about = (i: number): readonly [Subject, Subject] => [
+      `job:${v5(`job ${i}`, DEMO_WORKSHOP.id)}`,
+      `notebook:${taggedId(DEMO_WORKSHOP.id, 'notebook', `N-${240 + i}`)}`,
+    ];
+    this.scribe.from(this.ago(0.15 * DAY));
+    this.scribe.write(WREN, 'triaged', about(0), { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' });
+    this.scribe.from(this.ago(2.2 * DAY));
+    this.scribe.write(WREN, 'triaged', about(3), { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' });
+    this.scribe.write(WREN, 'intake-noted', about(3), { consent: 'given', charge: 24, keyboard: 'even', trackpad: 'clicks' });
+    this.scribe.from(this.ago(0.7 * DAY));
+    this.scribe.write(WREN, 'triaged', about(1), { lid: 'flush', base: 'rocks', smell: 'none', touch: 'cool' });
+    this.scribe.write(WREN, 'intake-noted', about(1), { consent: 'given', keyboard: 'uneven', oldPack: 'stays here' });
+    this.scribe.from(this.ago(3.8 * DAY));
+    this.scribe.write(TOMAS, 'job-taken', about(5), {});
+    this.scribe.write(TOMAS, 'fasteners-mapped', about(5), { ...GANNET.fasteners, habit: 'tray' });
+    this.scribe.write(TOMAS, 'proof-taken', about(5), { starts: 'yes', seen: 'yes', charges: 'owed', gauge: 'owed' });
   }
 
   build(): Entry[] {
@@ -395,6 +466,10 @@ class World {
     this.unproven();
     this.jobs();
     this.critical();
+    this.received();
+    this.alongTheRail();
+    earlierJobs(this);
+    instruments(this, INES);
     return this.scribe.entries;
   }
 }

@@ -116,6 +116,10 @@ test('the owner’s page: every line is there, long ones are broken, and it says
   expect(text.replace(/\s+/g, ' ')).toContain(long);
   expect(text).toContain('does not state that a pack is safe');
   expect(text).not.toContain('What was done');
+  const lines = Array.from({ length: 70 }, (_, i) => `finding number ${i}`);
+  const more = opened(await reportPdf({ ...paper, sections: [{ title: 'What was found', lines }] }, FACES), 'long');
+  expect(more.pages).toHaveLength(2);
+  for (const line of lines) expect(more.text).toContain(line);
 });
 
 test('lines break at words, and a word that is too long stands alone', () => {

@@ -4,6 +4,7 @@ import {
   condition,
   type Due,
   duesOf,
+  type Judgement,
   type PackFacts,
   type PolicyFacts,
   rule,
@@ -43,6 +44,17 @@ function memo<T>(make: (facts: PackFacts, policy: PolicyFacts, now: Date, zone: 
 }
 
 export const conditionOf = memo(condition);
+const closed = new WeakMap<PackFacts, { policy: PolicyFacts; at: string; value: Judgement }>();
+/** What a pack was when its job closed, by everything known today: a look grows old, what a job taught does not. */
+export function judgedAt(facts: PackFacts, policy: PolicyFacts, at: string | null): Judgement {
+  if (at === null) return conditionOf(facts, policy);
+  const known = closed.get(facts);
+  if (known && known.policy === policy && known.at === at) return known.value;
+  const value = condition(facts, policy, new Date(at));
+  closed.set(facts, { policy, at, value });
+  return value;
+}
+
 const rulingMemo = memo((f, p, now, zone) => rule(f, p, now, localDay(zone, now)));
 /** The ruling of a pack for a dispatch today. */
 export const rulingOf = (f: PackFacts, p: PolicyFacts, zone: string): Ruling => rulingMemo(f, p, zone);
@@ -68,7 +80,7 @@ export function usePackLines(): readonly PackLine[] {
             facts,
             condition: j.condition,
             code: j.label.all.typeCode ?? '',
-            place: facts.place ? (places[facts.place]?.name ?? '') : '',
+            place: facts.left ? 'with its owner' : facts.place ? (places[facts.place]?.name ?? '') : '',
           };
         })
         .sort((a, b) => a.facts.tag.localeCompare(b.facts.tag, 'en', { numeric: true })),

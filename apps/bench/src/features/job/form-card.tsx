@@ -1,4 +1,4 @@
-import { CONNECTORS, type FormBody, type PackFacts, show } from '@gavrel/core';
+import { CONNECTORS, type FormBody, formOf, type PackFacts, show } from '@gavrel/core';
 import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
@@ -13,8 +13,8 @@ const WORDS: Record<Side, string> = { length: 'Length', width: 'Width', thicknes
 
 /** The sides one after another, each leading to the next that is missing. */
 export function sideTask(facts: PackFacts, side: Side): NumberTask {
-  const rest = SIDES.slice(SIDES.indexOf(side) + 1).filter((s) => facts.form[s] === undefined);
-  const present = facts.form[side];
+  const rest = SIDES.slice(SIDES.indexOf(side) + 1).filter((s) => formOf(facts)[s] === undefined);
+  const present = formOf(facts)[side];
   return {
     packId: facts.id,
     title: `${WORDS[side]} of ${facts.tag}`,
@@ -39,7 +39,7 @@ export function FormCard({
   onTask: (t: NumberTask) => void;
   onKeep: Keep;
 }) {
-  const f = facts.form;
+  const f = formOf(facts);
   const say = (body: FormBody, words: string) => void onKeep(draft('form-noted', [`pack:${facts.id}`], body), words);
   return (
     <Card title={title} right={<Figures bold>{facts.tag}</Figures>} testID={`form-${facts.tag}`}>

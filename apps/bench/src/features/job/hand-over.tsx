@@ -81,7 +81,13 @@ export function HandOver({ v }: { v: JobView }) {
   const done = v.job.handedOver;
   const keep = async () => {
     const signature = strokes.length > 0 ? (await actions.keepPicture(await inked(strokes, BOX.width, BOX.height))).sha256 : null;
-    await v.say('handed-over', { oldPack, ...(signature && { signature }) }, 'handed over');
+    const leaves = v.packs.filter((p) => p.facts.use === 'fitted' || (oldPack === 'given back' && p.facts.use === 'removed'));
+    const on = [
+      `job:${v.job.id}` as const,
+      ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : []),
+      ...leaves.map((p) => `pack:${p.facts.id}` as const),
+    ];
+    await v.write([draft('handed-over', on, { oldPack, ...(signature && { signature }) })], 'handed over');
     setOpen(false);
   };
   const close = () =>

@@ -48,9 +48,11 @@ function Holder({ v }: { v: JobView }) {
   const mine = v.job.holder === me;
   return (
     <>
-      <Words size={14} soft>
-        {mine ? 'in your hands' : name ? `in ${name}’s hands` : 'put down'}
-      </Words>
+      {mine ? null : (
+        <Words size={14} soft>
+          {name ? `in ${name}’s hands` : 'put down'}
+        </Words>
+      )}
       {mine ? (
         <Key label="Put down" onPress={() => void v.say('job-put-down', {}, 'job put down')} testID="put-down" />
       ) : (

@@ -1,4 +1,15 @@
-import { type Match, matchCode, matchPacks, type MatchVerdict, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import {
+  type FormBody,
+  formOf,
+  type Match,
+  matchCode,
+  matchPacks,
+  type MatchVerdict,
+  type PackFacts,
+  show,
+  SOURCE_SCHOOLS,
+  type SourceBody,
+} from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
@@ -19,11 +30,31 @@ import { MeasureCard } from '../pack/measure-card';
 import { AddPack } from './add-pack';
 import { Ask, Caution } from './ask';
 import { FormCard } from './form-card';
+import { Pictures } from './pictures';
+import { SheetOffer } from './sheet-offer';
 import type { JobView, RuledPack } from './view';
 
 const MARK: Record<MatchVerdict, string> = { fits: '○', 'not known yet': '…', 'does not fit': '×' };
 const RESULT = { same: '=', fits: '=', differs: '×', unknown: '?', warn: '!', note: '·' } as const;
 const ORDER: readonly MatchVerdict[] = ['fits', 'not known yet', 'does not fit'];
+
+/** The old pack with the connector that was seen when it was isolated: nobody is asked twice. */
+function withConnector(facts: PackFacts, v: JobView): PackFacts {
+  const { job } = v;
+  const connector = formOf(facts).connector ?? job.isolated?.body.connector;
+  if (!connector || formOf(facts).connector || v.inside.length > 1) return facts;
+  return { ...facts, form: { ...(facts.form ?? job.isolated!), body: { ...formOf(facts), connector } } };
+}
+
+const formWords = (f: FormBody) =>
+  [
+    f.length && f.width && `${show(f.length)} × ${show(f.width)}`,
+    f.connector,
+    f.ears !== undefined && `${f.ears} ears`,
+    f.cable === 'without' ? 'without cable' : f.cable && 'cable with it',
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 interface Ranked {
   readonly pack: RuledPack;
@@ -39,7 +70,10 @@ function useCandidates(v: JobView, old: RuledPack | undefined, search: string): 
     const today = localDay(zone, new Date());
     return Object.values(packs)
       .filter(
-        (f) => (f.use === 'spare' || f.use === 'replacement') && (f.job === null || f.job === v.job.id || f.use === 'spare'),
+        (f) =>
+          f.left === null &&
+          (f.use === 'spare' || f.use === 'replacement') &&
+          (f.job === null || f.job === v.job.id || f.use === 'spare'),
       )
       .map((facts): Ranked => {
         const ruling = rulingOf(facts, policy, zone);
@@ -186,6 +220,7 @@ function ReturnSheet({
       <Field label="To" value={to} onChange={setTo} testID="return-to" />
       <Field label="Why" value={reason} onChange={setReason} />
       <Ask label="Days left" options={['7', '14', '30'] as const} value={days} onSay={setDays} />
+      <Pictures of="damage" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture as evidence" />
       <Words size={15}>Evidence: pictures, volts at arrival, times. It stands in the history of the pack.</Words>
       <Caution>How it may travel stands on its slip: “just post it back” gets a ruling too.</Caution>
     </Sheet>
@@ -202,7 +237,10 @@ export function MatchStation({ v }: { v: JobView }) {
   const [adding, setAdding] = useState(false);
   const [task, setTask] = useState<NumberTask | null>(null);
   const [returning, setReturning] = useState(false);
-  const old = v.inside[Math.min(oldAt, v.inside.length - 1)];
+  const chosen = v.inside[Math.min(oldAt, v.inside.length - 1)];
+  const old = useMemo(() => chosen && { ...chosen, facts: withConnector(chosen.facts, v) }, [chosen, v]);
+  const form = v.sheet?.form ?? null;
+  const asked = old ? (['length', 'width', 'connector', 'ears'] as const).filter((k) => formOf(old.facts)[k] === undefined) : [];
   const all = useCandidates(v, old, search.trim());
   const r = all.find((x) => x.pack.facts.id === pick);
   if (!old) return <Words>Add the old pack first: there is nothing to match against.</Words>;
@@ -224,31 +262,43 @@ export function MatchStation({ v }: { v: JobView }) {
               key={x.facts.id}
               label={`replace ${x.facts.tag}`}
               role="radio"
-              selected={x === old}
+              selected={x === chosen}
               onPress={() => setOldAt(i)}
             />
           ))}
         </Row>
       ) : null}
       <Card
-        title={`A pack in place of ${old.facts.tag}`}
+        title={`In place of ${old.facts.tag}`}
         right={<Key label="Add a new one" onPress={() => setAdding(true)} testID="add-replacement" />}
         testID="card-candidates"
       >
+        {form && asked.length > 0 ? (
+          <SheetOffer
+            what={`The old one: ${formWords(form.value)}`}
+            by={form.by}
+            times={form.times}
+            onTake={() => void onKeep(draft('form-noted', [`pack:${old.facts.id}`], form.value), 'outline of the old pack')}
+            testID="take-form"
+          />
+        ) : null}
         <Field label="Type code or tag, partly legible is enough" value={search} onChange={setSearch} testID="match-search" />
-        {all.slice(0, 8).map((c) => (
+        {(r ? [r] : all.slice(0, 8)).map((c) => (
           <Key
             key={c.pack.facts.id}
             label={c.pack.facts.tag}
             height={60}
             selected={c === r}
-            onPress={() => setPick(c.pack.facts.id)}
+            onPress={() => setPick(c === r ? null : c.pack.facts.id)}
             testID={`candidate-${c.pack.facts.tag}`}
           >
             <Candidate c={c} picked={c === r} search={search} />
           </Key>
         ))}
-        {all.length > 8 ? <Words soft>{`${all.length - 8} more: type a part of the code.`}</Words> : null}
+        {r && all.length > 1 ? (
+          <Key label={`Show the other ${all.length - 1}`} onPress={() => setPick(null)} testID="others" />
+        ) : null}
+        {!r && all.length > 8 ? <Words soft>{`${all.length - 8} more: type a part of the code.`}</Words> : null}
         {all.length === 0 ? <Words>No spare and no new pack here. Add the one that arrived.</Words> : null}
       </Card>
       {r ? (

@@ -21,7 +21,7 @@ import { v5 } from 'uuid';
 import { draft, type Draft } from '../../log/write';
 import { type RootState, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { conditionOf, rulingOf, selectZone } from '../../store/rulings';
+import { judgedAt, rulingOf, selectZone } from '../../store/rulings';
 
 export interface RuledPack extends JobPack {
   readonly ruling: Ruling;
@@ -58,13 +58,14 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
     const packs = job.packs.flatMap((id) => {
       const facts = s.packs[id];
       if (!facts) return [];
-      const j = conditionOf(facts, s.policy);
+      const j = judgedAt(facts, s.policy, job.closedAt);
       return [
         {
           code: j.label.all.typeCode ?? '',
           condition: j.condition,
           swollen: j.findings.some((f) => f.code === 'swollen' && f.state === 'stands'),
           removed: facts.use === 'removed',
+          form: facts.form,
         },
       ];
     });

@@ -18,7 +18,15 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
     (a, b) => Number(allowed.includes(b.kind)) - Number(allowed.includes(a.kind)) || a.name.localeCompare(b.name),
   );
   return (
-    <Card title="Place" testID="card-place" right={<Words>{here?.name ?? 'not placed'}</Words>}>
+    <Card
+      title="Place"
+      testID="card-place"
+      right={
+        <Words>
+          {facts.left ? 'left with its owner' : facts.use === 'fitted' ? 'in its machine' : (here?.name ?? 'not placed')}
+        </Words>
+      }
+    >
       {wrong ? (
         <Words bold>{`It may not stay here. It belongs in: ${allowed.join(' or ') || 'no place: leave it'}.`}</Words>
       ) : null}

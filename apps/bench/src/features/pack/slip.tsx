@@ -11,6 +11,8 @@ import { Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import { Pictures } from '../job/pictures';
+import { TagCard } from '../paper/tag-card';
 import { History } from './history';
 import { Keypad, type NumberTask } from './keypad';
 import { LabelCard } from './label-card';
@@ -119,6 +121,12 @@ export function Slip({ id }: { id: string }) {
             <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
           </View>
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
+          <TagCard facts={facts} ruling={ruling} />
+          <Card title="Pictures" testID="card-pictures">
+            {(['label', 'swelling', 'damage'] as const).map((of) => (
+              <Pictures key={of} of={of} on={[`pack:${id}`]} photos={facts.photos} label={`Picture of the ${of}`} />
+            ))}
+          </Card>
           <History facts={facts} onKeep={onKeep} />
         </ScrollView>
       </View>

@@ -169,27 +169,32 @@ export async function blanksPdf(numbers: readonly string[], faces: Faces): Promi
   return s.doc.save();
 }
 
-/** One page for the owner: what was found, what was done, what they should know. */
+/** A page for the owner: what was found, what was done, what they should know. What does not fit goes on a second one. */
 export async function reportPdf(p: ReportPaper, faces: Faces): Promise<Uint8Array> {
   const s = await sheet(faces, p.title);
   const [w, h] = [210 * MM, 297 * MM];
-  const page = s.doc.addPage([w, h]);
   const left = 20 * MM;
   const width = w - 40 * MM;
-  let y = h - 24 * MM;
+  const top = h - 18 * MM;
+  let page = s.doc.addPage([w, h]);
+  let y = top;
   const text = (t: string, size: number, font = s.words) => {
     for (const line of wrapped(t, font, size, width)) {
-      if (y < 24 * MM) return;
-      page.drawText(line, { x: left, y, size, font, color: INK });
       y -= size * 1.42;
+      if (y < 24 * MM) {
+        page = s.doc.addPage([w, h]);
+        y = top - size * 1.42;
+      }
+      page.drawText(line, { x: left, y, size, font, color: INK });
     }
   };
   text(p.workshop, 11);
   text(p.title, 20, s.bold);
   text([p.owner && `for ${p.owner}`, p.date].filter(Boolean).join(', '), 11);
   for (const section of p.sections.filter((x) => x.lines.length > 0)) {
-    y -= 9;
-    page.drawLine({ start: { x: left, y: y + 15 }, end: { x: left + width, y: y + 15 }, thickness: 1.2, color: INK });
+    y -= 14;
+    page.drawLine({ start: { x: left, y }, end: { x: left + width, y }, thickness: 1.2, color: INK });
+    y -= 4;
     text(section.title, 13, s.bold);
     for (const line of section.lines) text(line, 11);
   }

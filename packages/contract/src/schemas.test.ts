@@ -34,6 +34,7 @@ const SHEET = {
     isolation: null,
     removal: null,
     form: null,
+    labels: [],
     codes: ['A-1'],
     minutes: { open: 4 },
   },

@@ -96,6 +96,7 @@ export const SHEET_FILE_SCHEMA = Joi.object({
     isolation: told(Joi.object(isolation)).allow(null).required(),
     removal: told(Joi.object(removal)).allow(null).required(),
     form: told(Joi.object(form)).allow(null).required(),
+    labels: Joi.array().max(0).required(),
     codes: Joi.array().items(text(60)).max(100).required(),
     minutes: Joi.object().pattern(one(STATIONS), Joi.number().min(0)).required(),
   }).required(),

@@ -152,6 +152,7 @@ export interface ScreenMemory {
   readonly readCritical: readonly string[];
   readonly shift?: Shift | null;
   readonly speak?: boolean;
+  readonly putAway?: readonly string[];
 }
 
 /** Instruments chosen for a shift: they hold for one person on one day. */

@@ -61,10 +61,12 @@ export class Actions {
     let last = this.store.getState().view;
     this.store.subscribe(() => {
       const { view } = this.store.getState();
-      const { theme, readCritical, shift, speak } = view;
-      if (theme === last.theme && readCritical === last.readCritical && shift === last.shift && speak === last.speak) return;
+      const { theme, readCritical, shift, speak, putAway } = view;
+      const kept = [theme, readCritical, shift, speak, putAway];
+      const before = [last.theme, last.readCritical, last.shift, last.speak, last.putAway];
+      if (kept.every((x, i) => x === before[i])) return;
       last = view;
-      void rememberScreen({ theme, readCritical, shift, speak });
+      void rememberScreen({ theme, readCritical, shift, speak, putAway });
     });
   }
 

@@ -15,9 +15,11 @@ export interface ViewState {
   readonly shift: Shift | null;
   /** Numbers are spoken back when they are kept. */
   readonly speak: boolean;
+  /** Cautions read and put away: the job and the words. */
+  readonly putAway: readonly string[];
 }
 
-const initialState: ViewState = { theme: 'auto', undo: null, readCritical: [], shift: null, speak: false };
+const initialState: ViewState = { theme: 'auto', undo: null, readCritical: [], shift: null, speak: false, putAway: [] };
 
 const slice = createSlice({
   name: 'view',
@@ -28,6 +30,8 @@ const slice = createSlice({
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
+    // The oldest are forgotten: a caution that comes back does no harm.
+    cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
     criticalRead: (s, a: PayloadAction<readonly string[]>) => ({
       ...s,
       readCritical: [...new Set([...s.readCritical, ...a.payload])],
@@ -35,5 +39,5 @@ const slice = createSlice({
   },
 });
 
-export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen } = slice.actions;
+export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen, cautionRead } = slice.actions;
 export const viewReducer = slice.reducer;

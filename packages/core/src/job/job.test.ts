@@ -25,6 +25,24 @@ const triaged = (t: Bodies['triaged']) => [
 ];
 const low = { lo: 15, hi: 24 };
 
+describe('a question at a time', () => {
+  const later = (minutes: number) => ({ ...on, minutes });
+  test('sides of the bay add up', () => {
+    const side = (bay: NonNullable<Bodies['pack-removed']['bay']>, minutes: number) =>
+      entry('pack-removed', { bay }, { subjects: [`pack:${PACK}`, JOB, BOOK], minutes });
+    const said = [side({ length: mm('182') }, 1), side({ depth: mm('5.8') }, 2)];
+    const bay = { length: mm('182'), depth: mm('5.8') };
+    expect(job(...said).removals[0]!.said.body.bay).toEqual(bay);
+    expect(foldPack(PACK, said)!.removed!.body.bay).toEqual(bay);
+  });
+  test('what is said of one source unsays nothing of another', () => {
+    const off = (what: 'adapter' | 'dock', minutes: number) =>
+      entry('isolated', { sources: [{ what, state: 'off' }] }, later(minutes));
+    const live = liveSources(job(off('adapter', 1), off('dock', 2)), []);
+    expect(live.map((s) => s.what)).toEqual(['coin cell']);
+  });
+});
+
 describe('before a screw turns', () => {
   const word = (t: Bodies['triaged'], charge: { lo: number; hi: number } | null = low, j = job()) =>
     opening(j, book(...triaged(t)), [], charge, [BRAM]).word;
@@ -195,9 +213,10 @@ describe('a model sheet', () => {
   const lesson = (swollen: boolean, ...entries: LoggedEntry[]): Lesson => ({
     job: job(...entries),
     notebook: book(),
-    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true, form: outline }],
+    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true, form: outline, label }],
   });
   const { form: outline } = foldPack(PACK, [entry('form-noted', { connector: 'flap', ears: 4, thickness: mm('7.9') })])!;
+  const label = { body: { typeCode: 'MG14', madeOn: '2021-05' }, by: ANNA, at: '' };
   const isolated = entry('isolated', { connector: 'flap', drained: true, sources: [{ what: 'adapter', state: 'off' }] }, on);
   const sheet = sheetOf([lesson(true, screws(9), isolated), lesson(true, screws(10, 'missing')), lesson(false, screws(10))]);
 
@@ -211,11 +230,14 @@ describe('a model sheet', () => {
   test('never carries what was live, drained, missing or found that day', () => {
     expect(sheet.isolation!.value).toEqual({ connector: 'flap' });
     expect(sheet.form!.value).toEqual({ connector: 'flap', ears: 4 });
+    expect(sheet.labels).toMatchObject([{ value: { typeCode: 'MG14' }, times: 3 }]);
+    expect(sheet.labels[0]!.value).not.toHaveProperty('madeOn');
     expect(sheet.variants.flatMap((v) => v.value.screws).some((s) => s.state)).toBe(false);
   });
   test('goes to another workshop without people, and fills only what is unknown there', () => {
     const file = exportSheet(sheet, 'Tern Harbour');
     expect(JSON.stringify(file)).not.toContain(ANNA);
+    expect(file.sheet.labels).toEqual([]);
     const there = withTaken(null, [
       { id: 'x', from: 'Tern Harbour', at: '', sheet: file as unknown as Record<string, unknown> },
     ])!;

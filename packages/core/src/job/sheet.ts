@@ -1,5 +1,14 @@
 import { groupName, groupsOf, type Screw } from '../fastener/screw';
-import type { Condition, CoverBody, FastenersBody, FormBody, IsolatedBody, PackRemovedBody, Station } from '../logbook/entry';
+import type {
+  Condition,
+  CoverBody,
+  FastenersBody,
+  FormBody,
+  IsolatedBody,
+  LabelBody,
+  PackRemovedBody,
+  Station,
+} from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts, Noted, TakenSheet } from '../logbook/fold';
 import { minutesOf } from './stations';
@@ -18,6 +27,8 @@ export interface Told<T> {
 export type SheetIsolation = Pick<IsolatedBody, 'connector' | 'tape' | 'reach' | 'coinCell'>;
 /** Never its thickness: what came out may have swollen. */
 export type SheetForm = Pick<FormBody, 'length' | 'width' | 'connector' | 'ears' | 'cable'>;
+/** Never the day it was made: that is each pack's own. */
+export type SheetLabel = Omit<LabelBody, 'madeOn'>;
 export type SheetRemoval = Pick<PackRemovedBody, 'mounting' | 'screws' | 'cables' | 'cable' | 'bay'>;
 
 /** What jobs taught about a model. Findings, readings, swelling and live sources are never taken from it. */
@@ -35,6 +46,8 @@ export interface ModelSheet {
   readonly removal: Told<SheetRemoval> | null;
   /** Outline, connector and ears of the pack that belongs in it. */
   readonly form: Told<SheetForm> | null;
+  /** What its packs' labels say, the most frequent first; read against the pack in hand, never received from elsewhere. */
+  readonly labels: readonly Told<SheetLabel>[];
   readonly codes: readonly string[];
   readonly minutes: Partial<Record<Station, number>>;
 }
@@ -52,6 +65,8 @@ export interface Lesson {
     readonly swollen: boolean;
     readonly removed: boolean;
     readonly form: Noted<FormBody> | null;
+    /** What everybody agrees its label says, and who read it first; null while it is disputed. */
+    readonly label: { readonly body: LabelBody; readonly by: string; readonly at: string } | null;
   }[];
 }
 
@@ -134,6 +149,14 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
       return value ? [{ value, by: p.form.by, at: p.form.at }] : [];
     }),
   );
+  const labels = lessons.flatMap((l) =>
+    l.packs.flatMap(({ label, removed }) => {
+      if (!label || !removed) return [];
+      const { madeOn: _madeOn, ...rest } = label.body;
+      const value = defined<SheetLabel>(rest);
+      return value ? [{ value, by: label.by, at: label.at }] : [];
+    }),
+  );
   const came = lessons.flatMap((l) => l.packs.filter((p) => p.removed));
   const judged = came.filter((p) => p.condition !== 'unproven');
   const minutes: Partial<Record<Station, number[]>> = {};
@@ -157,6 +180,7 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
     isolation: told(isolation, json)[0] ?? null,
     removal: told(removals, json)[0] ?? null,
     form: told(forms, json)[0] ?? null,
+    labels: told(labels, json),
     codes: [...new Set(came.map((p) => p.code).filter((c) => c !== ''))].sort(),
     minutes: Object.fromEntries(Object.entries(minutes).map(([s, list]) => [s, Math.round(median(list))])),
   };
@@ -182,6 +206,7 @@ export function exportSheet(sheet: ModelSheet, workshop: string): SheetFile {
       isolation: sheet.isolation && ours(sheet.isolation),
       removal: sheet.removal && ours(sheet.removal),
       form: sheet.form && ours(sheet.form),
+      labels: [],
     },
   };
 }
@@ -190,7 +215,7 @@ export function exportSheet(sheet: ModelSheet, workshop: string): SheetFile {
 export function withTaken(own: ModelSheet | null, taken: readonly TakenSheet[]): ModelSheet | null {
   const others = taken.map((t) => (t.sheet as unknown as SheetFile).sheet);
   const newest = others[others.length - 1];
-  if (!own) return newest ? { ...newest, jobs: 0, swollen: 0, judged: 0, minutes: {} } : null;
+  if (!own) return newest ? { ...newest, jobs: 0, swollen: 0, judged: 0, labels: [], minutes: {} } : null;
   if (!newest) return own;
   return {
     ...own,

@@ -10,10 +10,11 @@ import type {
   PhotoBody,
   ProofBody,
   RefittedBody,
+  Source,
   Station,
 } from './entry';
 import { byTime } from './entry';
-import { type DueItem, openDues } from './fold';
+import { addRemoval, type DueItem, openDues } from './fold';
 import { note, type Noted, other, standing, when } from './standing';
 
 export interface Removal {
@@ -62,6 +63,16 @@ export interface JobFacts {
   readonly lastAt: string;
 }
 
+/** The last word on each question and on each source: what one device says of the dock does not unsay another's adapter. */
+function isolation(said: readonly Noted<IsolatedBody>[]): Noted<IsolatedBody> | null {
+  const sources = new Map<string, Source>();
+  for (const { body } of said) for (const s of body.sources ?? []) sources.set(`${s.what} ${s.tag ?? ''}`, s);
+  const newest = said[said.length - 1];
+  if (!newest) return null;
+  const body = Object.assign({}, ...said.map((n) => n.body), sources.size > 0 && { sources: [...sources.values()] });
+  return { ...newest, body: body as IsolatedBody };
+}
+
 /** Folds one job; null before it was opened. */
 export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts | null {
   const all = [...entries].sort(byTime);
@@ -75,7 +86,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   for (const i of items) {
     const pack = i.kind === 'pack-removed' ? other(i.entry, 'pack') : null;
     if (pack === null) continue;
-    const body = { ...removals.get(pack)?.said.body, ...(i.body as PackRemovedBody) };
+    const body = addRemoval(removals.get(pack)?.said.body, i.body as PackRemovedBody);
     removals.set(pack, { pack, said: { ...note(i, body), body } });
   }
   /** The last word on each question, signed by who spoke last. */
@@ -98,7 +109,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     prepared: last(pick('swollen-prepared')),
     fasteners: last(pick('fasteners-mapped')),
     cover: lastWords('cover-opened'),
-    isolated: lastWords('isolated'),
+    isolated: isolation(pick('isolated')),
     removals: [...removals.values()].sort((a, b) => (a.pack < b.pack ? -1 : 1)),
     matches: pick('match-decided').map((n) => ({
       id: n.id,

@@ -128,7 +128,10 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     dues: openDues(all),
     form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
-    removed: lastWords(pick('pack-removed')),
+    removed: pick('pack-removed').reduce<Noted<PackRemovedBody> | null>(
+      (a, n) => ({ ...n, body: addRemoval(a?.body, n.body) }),
+      null,
+    ),
     photos: pick('photo-taken'),
     owner: last(pick('owner-linked'))?.body.owner ?? null,
     waiting: stillWaiting.sort((a, b) => (a.id < b.id ? -1 : 1)),
@@ -207,6 +210,13 @@ function lastWords<T extends object>(said: readonly Noted<T>[]): Noted<T> | null
   const newest = said[said.length - 1];
   return newest ? { ...newest, body: Object.assign({}, ...said.map((n) => n.body)) as T } : null;
 }
+
+/** A later statement on how a pack came out adds to the earlier ones, side by side of the bay. */
+export const addRemoval = (before: PackRemovedBody | undefined, said: PackRemovedBody): PackRemovedBody => ({
+  ...before,
+  ...said,
+  ...((before?.bay ?? said.bay) && { bay: { ...before?.bay, ...said.bay } }),
+});
 
 /** Outline, connector, ears and cable as far as they were said. */
 export const formOf = (f: PackFacts): FormBody => f.form?.body ?? {};

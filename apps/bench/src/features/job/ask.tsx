@@ -1,5 +1,8 @@
+import { createContext, useContext } from 'react';
 import { View } from 'react-native';
-import { Choice } from '../../ui/keys';
+import { useAppDispatch, useAppSelector } from '../../store';
+import { cautionRead } from '../../store/view';
+import { Choice, Key } from '../../ui/keys';
 import { Words } from '../../ui/words';
 
 /** One question with its answers; a tap is said at once. */
@@ -28,11 +31,31 @@ export function Ask<T extends string>({
   );
 }
 
-/** A short caution: what to do, then why. */
+/** The job whose cautions can be put away; null elsewhere. */
+export const CautionsOf = createContext<string | null>(null);
+
+/** A short caution: what to do, then why. Read once, it can be put away for this job. */
 export function Caution({ children }: { children: string }) {
+  const dispatch = useAppDispatch();
+  const job = useContext(CautionsOf);
+  const key = `${job ?? ''} ${children}`;
+  const away = useAppSelector((s) => s.view.putAway.includes(key));
+  if (job !== null && away) return null;
   return (
-    <Words size={15} bold>
-      {children}
-    </Words>
+    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+      <Words size={15} bold style={{ flex: 1 }}>
+        {children}
+      </Words>
+      {job === null ? null : (
+        <Key
+          label="Read"
+          tone="quiet"
+          size={14}
+          hint={children}
+          onPress={() => dispatch(cautionRead(key))}
+          testID="caution-read"
+        />
+      )}
+    </View>
   );
 }

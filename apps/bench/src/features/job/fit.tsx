@@ -63,6 +63,7 @@ export function FitStation({ v }: { v: JobView }) {
   const count = (name: string, by: number) => setCounts((s) => ({ ...s, [name]: Math.max(0, (s[name] ?? 0) + by) }));
   const any = back.some((b) => b.count > 0) || screws.length === 0;
   const closed = closeRefit(screws, back).closed;
+  const total = groups.reduce((n, g) => n + g.count, 0);
   const keep = () => {
     const on = [
       `job:${v.job.id}` as const,
@@ -83,6 +84,17 @@ export function FitStation({ v }: { v: JobView }) {
         </Row>
         <Caution>A damaged pack is never refitted.</Caution>
       </Card>
+      {groups.length > 0 && !(closed && said.plugs && said.clips) ? (
+        <Key
+          label={`As it was: plugs, the pack’s last; clips; ${total} screws by length`}
+          height={64}
+          onPress={() => {
+            setCounts(Object.fromEntries(groups.map((g) => [groupName(g), g.count])));
+            setSaid({ ...said, plugs: 'all, the pack last', clips: 'before screws' });
+          }}
+          testID="as-it-was"
+        />
+      ) : null}
       <Card title="Plugs and clips" testID="card-plugs">
         <Ask
           label="Plugs"
@@ -147,7 +159,7 @@ export function FitStation({ v }: { v: JobView }) {
         })}
         {groups.length > 0 ? (
           <Key
-            label={`All ${groups.reduce((n, g) => n + g.count, 0)} back, length by length`}
+            label={`All ${total} back, length by length`}
             height={56}
             onPress={() => setCounts(Object.fromEntries(groups.map((g) => [groupName(g), g.count])))}
             testID="all-back"

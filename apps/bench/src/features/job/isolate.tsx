@@ -20,7 +20,7 @@ export function SourcesCard({ v }: { v: JobView }) {
   const live = liveSources(v.job, facts);
   const said = v.job.isolated?.body.sources ?? [];
   const say = (s: Source, state: Source['state']) =>
-    void v.say('isolated', { sources: [...said.filter((x) => !same(x, s)), { ...s, state }] }, `${nameOf(s)}: ${state}`);
+    void v.say('isolated', { sources: [{ ...s, state }] }, `${nameOf(s)}: ${state}`);
   return (
     <Card
       title="Live sources"
@@ -54,6 +54,16 @@ export function SourcesCard({ v }: { v: JobView }) {
           </View>
         );
       })}
+      {live.length > 1 ? (
+        <Key
+          label={`Checked all ${live.length}: off, or not there`}
+          height={56}
+          onPress={() =>
+            void v.say('isolated', { sources: live.map((s) => ({ ...s, state: 'off' as const })) }, 'nothing is live')
+          }
+          testID="all-off"
+        />
+      ) : null}
       {live.length > 0 ? <Caution>Something may be live: no metal tool and no probe inside yet.</Caution> : null}
       <Words size={15} soft>
         Taking one away does not make the machine dead.

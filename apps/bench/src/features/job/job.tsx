@@ -11,6 +11,7 @@ import { RulingStrip } from '../../ui/ruling-strip';
 import { exactWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { AddPack } from './add-pack';
+import { CautionsOf } from './ask';
 import { FitStation } from './fit';
 import { IntakeStation } from './intake';
 import { IsolateStation } from './isolate';
@@ -206,7 +207,9 @@ export function Job({ id }: { id: string }) {
       <View style={{ flex: 1, flexDirection: 'row' }}>
         <View style={{ flex: 1 }} testID={`at-${here}`}>
           <Column key={here}>
-            <Body v={v} />
+            <CautionsOf.Provider value={v.job.id}>
+              <Body v={v} />
+            </CautionsOf.Provider>
             <Onward v={v} here={here} onGo={go} />
             {wide ? null : side}
           </Column>

@@ -1,3 +1,4 @@
+import { type SheetLabel, show } from '@gavrel/core';
 import { useState } from 'react';
 import { router } from 'expo-router';
 import { View } from 'react-native';
@@ -6,7 +7,7 @@ import { useActions } from '../../store/context';
 import { Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Words } from '../../ui/words';
-import type { Draft } from '../../log/write';
+import { draft, type Draft } from '../../log/write';
 import { Keypad, type NumberTask } from '../pack/keypad';
 import { LabelCard } from '../pack/label-card';
 import { LookCard } from '../pack/look-card';
@@ -15,6 +16,7 @@ import { RoutesCard } from '../pack/routes-card';
 import { SwellingCard } from '../pack/swelling-card';
 import { SourcesCard } from './isolate';
 import { Pictures } from './pictures';
+import { SheetOffer } from './sheet-offer';
 import type { JobView, RuledPack } from './view';
 
 /** The packs of the machine one by one, each with the cards of a station. */
@@ -54,11 +56,37 @@ function EachPack({
   );
 }
 
+const labelWords = (l: SheetLabel) =>
+  [
+    l.typeCode,
+    ...[l.nominalVoltage, l.ratedCapacity, l.ratedEnergy].map((f) => f && show(f)),
+    l.limitedChargeVoltage && `limit ${show(l.limitedChargeVoltage)}`,
+    l.designation,
+    l.chemistry,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+
 export function LabelStation({ v }: { v: JobView }) {
   return (
     <EachPack v={v}>
       {(p, onTask, onKeep) => (
         <>
+          {p.facts.labels.length === 0
+            ? (v.sheet?.labels ?? [])
+                .slice(0, 2)
+                .map((l, i) => (
+                  <SheetOffer
+                    key={i}
+                    what={labelWords(l.value)}
+                    by={l.by}
+                    times={l.times}
+                    take="Read line by line: the same"
+                    onTake={() => void onKeep(draft('label-read', [`pack:${p.facts.id}`], l.value), 'label read, the same')}
+                    testID={`take-label-${i}`}
+                  />
+                ))
+            : null}
           <LabelCard facts={p.facts} ruling={p.ruling} onTask={onTask} onKeep={onKeep} />
           <Pictures of="label" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture of the label" />
           {v.sheet && v.sheet.codes.length > 0 ? (

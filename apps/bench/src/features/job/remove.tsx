@@ -75,7 +75,7 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
       units: ['mm'],
       unit: 'mm',
       series: null,
-      draft: (f) => draft('pack-removed', about, { bay: { ...b.bay, [side]: f } }),
+      draft: (f) => draft('pack-removed', about, { bay: { [side]: f } }),
       ...(next && b.bay?.[next] === undefined && { next: () => bayTask(next) }),
     };
   };

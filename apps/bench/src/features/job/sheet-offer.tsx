@@ -9,12 +9,15 @@ export function SheetOffer({
   what,
   by,
   times,
+  take = 'Same here',
   onTake,
   testID,
 }: {
   what: string;
   by: string;
   times: number;
+  /** What the one tap says. */
+  take?: string;
   onTake: () => void;
   testID: string;
 }) {
@@ -25,7 +28,7 @@ export function SheetOffer({
     <View style={{ borderWidth: 2, borderStyle: 'dashed', borderColor: t.accent, padding: 10, gap: 6 }}>
       <Words>{what}</Words>
       <Words size={14} soft>{`${who}, ${times === 1 ? 'in one job' : `in ${times} jobs`} of this model`}</Words>
-      <Key label="Same here" tone="next" height={64} onPress={onTake} testID={testID} />
+      <Key label={take} tone="next" height={64} onPress={onTake} testID={testID} />
     </View>
   );
 }

@@ -59,6 +59,7 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
       const facts = s.packs[id];
       if (!facts) return [];
       const j = judgedAt(facts, s.policy, job.closedAt);
+      const first = facts.labels[0];
       return [
         {
           code: j.label.all.typeCode ?? '',
@@ -66,6 +67,7 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
           swollen: j.findings.some((f) => f.code === 'swollen' && f.state === 'stands'),
           removed: facts.use === 'removed',
           form: facts.form,
+          label: first && j.label.disputed.length === 0 ? { body: j.label.sure, by: first.by, at: first.at } : null,
         },
       ];
     });

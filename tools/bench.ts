@@ -19,6 +19,7 @@ import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate } from '@gav
 import { Writer } from '@gavrel/server/writer';
 import { HyperFormula } from 'hyperformula';
 import { v4, v7 } from 'uuid';
+import { screens } from './bench-screen';
 import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
 
@@ -210,6 +211,7 @@ async function appends(urls: DatabaseUrls, say: (line: string) => void): Promise
 /** Everything as a ratio to something in the same run. */
 export async function main(say: (line: string) => void): Promise<void> {
   await rulings(say);
+  await screens(say);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'));

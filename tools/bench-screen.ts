@@ -1,0 +1,109 @@
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Person } from '@gavrel/contract';
+import { type Entry, type Subject, taggedId } from '@gavrel/core';
+import { connect, type DatabaseUrls, inWorkshop, migrate, start, theWorkshop } from '@gavrel/server';
+import { Writer } from '@gavrel/server/writer';
+import type { Page } from 'puppeteer-core';
+import { v5 } from 'uuid';
+import { openBrowser, PHONE, tap, untilText } from './browser';
+import { build } from './build';
+import { seeded } from './common';
+import { GANNET } from './demo/bases';
+import { Scribe } from './demo/scribe';
+import { ACCOUNTS, DEMO_WORKSHOP, seedDemo } from './demo/world';
+import { freePort, makeDatabase, startCluster, stopCluster } from './postgres';
+
+const JOBS = 500;
+
+/** Five hundred jobs of one model, each with its pack, as a technician would have left them. */
+function manyJobs(by: string): Entry[] {
+  const scribe = new Scribe(DEMO_WORKSHOP.id, seeded(9));
+  for (let i = 0; i < JOBS; i++) {
+    const tag = `B-${1000 + i}`;
+    const job: Subject = `job:${v5(tag, DEMO_WORKSHOP.id)}`;
+    const nb: Subject = `notebook:${taggedId(DEMO_WORKSHOP.id, 'notebook', tag)}`;
+    const pack: Subject = `pack:${taggedId(DEMO_WORKSHOP.id, 'pack', tag)}`;
+    scribe.from(new Date(Date.now() - (i + 1) * 3_600_000));
+    scribe.write(by, 'notebook-identified', [nb], { tag, plate: 'read', maker: 'Mereline', model: 'Gannet 14' });
+    scribe.write(by, 'job-opened', [job, nb], {});
+    scribe.write(by, 'pack-added', [pack, nb, job], { tag, use: 'removed' });
+    scribe.write(by, 'looked', [pack], { groups: ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] });
+    scribe.write(by, 'fasteners-mapped', [job, nb], GANNET.fasteners);
+    scribe.write(by, 'cover-opened', [job, nb], GANNET.cover);
+    scribe.write(by, 'job-closed', [job, nb], {});
+  }
+  return scribe.entries;
+}
+
+/** Milliseconds from a tap on each station of the rail to the frame that shows it, sorted. */
+async function stationTimes(page: Page): Promise<number[]> {
+  const times = await page.evaluate(async () => {
+    const out: number[] = [];
+    for (let round = 0; round < 3; round++)
+      for (const name of ['intake', 'open', 'isolate', 'label', 'measure', 'remove', 'judge', 'match', 'fit', 'prove']) {
+        const from = performance.now();
+        document.querySelector<HTMLElement>(`[data-testid="station-${name}"]`)!.click();
+        while (!document.querySelector(`[data-testid="at-${name}"]`))
+          await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+        await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+        // The first round loads and warms; it is not counted.
+        if (round > 0) out.push(performance.now() - from);
+      }
+    return out;
+  });
+  return times.sort((a, b) => a - b);
+}
+
+async function measured(urls: DatabaseUrls, port: number, dist: string, jobs: number): Promise<number[]> {
+  const server = await start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
+  const { browser, close } = await openBrowser();
+  try {
+    const page = await browser.newPage();
+    await page.setViewport(PHONE);
+    await page.goto(`http://127.0.0.1:${port}`);
+    await tap(page, 'demo-technician-Wren');
+    await tap(page, 'critical-read');
+    await tap(page, 'job-N-243');
+    // Everything stored is on the device before the clock runs.
+    await untilText(page, 'card-sheet', new RegExp(`^Model sheet\\s+${jobs} jobs`));
+    return await stationTimes(page);
+  } finally {
+    await close();
+    await server.stop();
+  }
+}
+
+/** How fast a station shows with five hundred jobs stored, against the demo world alone. */
+export async function screens(say: (line: string) => void): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-screens-'));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
+  try {
+    const urls = makeDatabase(cluster, 'gavrel_screens');
+    const owner = connect(urls.owner, 2);
+    await migrate(owner);
+    await seedDemo(owner, urls, new Date());
+    const dist = build(say);
+    const few = await measured(urls, await freePort(), dist, 4);
+    const person = await inWorkshop(owner, DEMO_WORKSHOP.id, (trx) => trx<Person>('people').where('name', 'Wren Adair').first());
+    const db = connect(urls.app, 2);
+    const { id, zone } = await theWorkshop(db);
+    const writer = new Writer(db, { workshop: id, zone });
+    const entries = manyJobs(person!.id);
+    for (let i = 0; i < entries.length; i += 400)
+      await writer.append({ person: person!, clockOffset: 0, entries: entries.slice(i, i + 400) });
+    await db.destroy();
+    await owner.destroy();
+    const many = await measured(urls, await freePort(), dist, 4 + JOBS);
+    const at = (list: readonly number[], p: number) => list[Math.min(list.length - 1, Math.floor(list.length * p))]!;
+    const [a, b] = [at(many, 0.5), at(few, 0.5)];
+    say(
+      `screens: a station shows ${a.toFixed(0)} ms after its tap (p95 ${at(many, 0.95).toFixed(0)}) with ${JOBS} more jobs of its model stored; without them ${b.toFixed(0)} ms, ratio ${(a / b).toFixed(2)}`,
+    );
+  } finally {
+    stopCluster(cluster, 'immediate');
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

@@ -55,6 +55,39 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { file: 'job-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'job-N-241') },
+  {
+    file: 'open-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'job-N-243');
+      await tap(p, 'station-open');
+      await tap(p, 'take-screws-0');
+    },
+  },
+  {
+    file: 'isolate-phone-dark',
+    size: PHONE,
+    scheme: 'dark',
+    go: async (p) => {
+      await tap(p, 'job-N-242');
+      await tap(p, 'station-isolate');
+      await scrollTo(p, 'card-connector');
+    },
+  },
+  {
+    file: 'match-wide',
+    size: WIDE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'job-N-243');
+      await tap(p, 'station-remove');
+      await tap(p, 'take-removal');
+      await tap(p, 'station-match');
+      await tap(p, 'take-form');
+      await tap(p, 'candidate-TH-138');
+    },
+  },
   { file: 'packs-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'tab-packs') },
   { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },
   { file: 'slip-wide', size: WIDE, scheme: 'light', go: (p) => openPack(p, 'TH-129') },

@@ -107,9 +107,13 @@ function earlier(w: Hands, j: Earlier): void {
   scribe.after(5).write(by, 'proof-taken', [job, nb], { starts: 'yes', seen: 'yes', charges: 'yes', gauge: 'yes' });
   scribe.write(by, 'handed-over', [job, nb, fresh], { oldPack: 'stays here' });
   scribe.write(by, 'job-closed', [job, nb], {});
-  // The daily look of what stayed behind, this morning.
+  // What stayed behind was looked at again: a damaged one every day, from outside.
   if (j.swollen)
     scribe.from(w.daysAgo(0, 6)).write(w.trained, 'looked', [old], { groups: ['smell', 'heat', 'wet'], where: 'outside' });
+  else {
+    scribe.from(w.daysAgo(3));
+    w.look(old);
+  }
 }
 
 /** Jobs of the last weeks: what they taught stands on the sheets of their models. */

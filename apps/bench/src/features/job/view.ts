@@ -75,7 +75,53 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
   });
 }
 
-/** Everything a station shows; null while the job is not on this device. */
+interface Around {
+  readonly zone: string;
+  readonly workshop: string;
+  /** Ids of people trained to assess. */
+  readonly trained: readonly string[];
+}
+
+/** Everything that follows from a job; null while it is not on this device. */
+export function viewOf(logbook: Logbook, id: string, around: Around): Omit<JobView, 'say' | 'write'> | null {
+  const { zone, workshop, trained } = around;
+  const job = logbook.jobs[id];
+  if (!job) return null;
+  const notebook = (job.notebook === null ? undefined : logbook.notebooks[job.notebook]) ?? null;
+  const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
+  const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
+  const packs = ids.flatMap((p): RuledPack[] => {
+    const facts = logbook.packs[p];
+    if (!facts) return [];
+    const ruling = rulingOf(facts, logbook.policy, zone);
+    return [{ facts, judgement: ruling.judgement, ruling }];
+  });
+  const inside = packs.filter((p) => p.facts.use !== 'replacement' && p.facts.use !== 'spare' && p.facts.id !== job.fittedPack);
+  const charges = inside.flatMap((p) => p.ruling.electrical.charge?.ofFull ?? []);
+  const charge = charges.length > 0 ? charges.reduce((a, b) => (a.hi > b.hi ? a : b)) : null;
+  const open = opening(
+    job,
+    notebook,
+    inside.map((p) => p.judgement),
+    charge,
+    trained,
+  );
+  const model = notebook ? modelSubject(workshop, notebook) : null;
+  const lessons = notebook && model ? lessonsOf(logbook, notebook.maker, notebook.model, id) : [];
+  const taken = model ? (logbook.sheets[model.slice(6)] ?? []) : [];
+  return {
+    job,
+    notebook,
+    packs,
+    inside,
+    opening: open,
+    rail: railOf(job, notebook, packs, open),
+    sheet: withTaken(lessons.length > 0 ? sheetOf(lessons) : null, taken),
+    model,
+  };
+}
+
+/** Everything a station shows, and its way to say something. */
 export function useJobView(id: string): JobView | null {
   const actions = useActions();
   const logbook = useAppSelector((s) => s.logbook);
@@ -83,41 +129,12 @@ export function useJobView(id: string): JobView | null {
   const people = useAppSelector((s) => s.session.session?.people);
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   return useMemo(() => {
-    const job = logbook.jobs[id];
-    if (!job) return null;
-    const notebook = (job.notebook === null ? undefined : logbook.notebooks[job.notebook]) ?? null;
-    const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
-    const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
-    const packs = ids.flatMap((p): RuledPack[] => {
-      const facts = logbook.packs[p];
-      if (!facts) return [];
-      const ruling = rulingOf(facts, logbook.policy, zone);
-      return [{ facts, judgement: ruling.judgement, ruling }];
-    });
-    const inside = packs.filter((p) => p.facts.use !== 'replacement' && p.facts.use !== 'spare' && p.facts.id !== job.fittedPack);
-    const charges = inside.flatMap((p) => p.ruling.electrical.charge?.ofFull ?? []);
-    const charge = charges.length > 0 ? charges.reduce((a, b) => (a.hi > b.hi ? a : b)) : null;
     const trained = (people ?? []).filter((p) => p.competent).map((p) => p.id);
-    const open = opening(
-      job,
-      notebook,
-      inside.map((p) => p.judgement),
-      charge,
-      trained,
-    );
-    const model = notebook ? modelSubject(workshop, notebook) : null;
-    const lessons = notebook && model ? lessonsOf(logbook, notebook.maker, notebook.model, id) : [];
-    const taken = model ? (logbook.sheets[model.slice(6)] ?? []) : [];
-    const about: Subject[] = [`job:${id}`, ...(job.notebook ? [`notebook:${job.notebook}` as const] : [])];
+    const v = viewOf(logbook, id, { zone, workshop, trained });
+    if (!v) return null;
+    const about: Subject[] = [`job:${id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])];
     return {
-      job,
-      notebook,
-      packs,
-      inside,
-      opening: open,
-      rail: railOf(job, notebook, packs, open),
-      sheet: withTaken(lessons.length > 0 ? sheetOf(lessons) : null, taken),
-      model,
+      ...v,
       say: (kind, body, words, more = []) => actions.write([draft(kind, about, body), ...more], words),
       write: (drafts, words) => actions.write(drafts, words),
     };

@@ -14,7 +14,7 @@ const packWords = (p: RuledPack) => {
 };
 
 /** What the owner's page says: found, done, to know. */
-export function reportOf(v: JobView, workshop: string, owner: string, today: string): ReportPaper {
+export function reportOf(v: Omit<JobView, 'say' | 'write'>, workshop: string, owner: string, today: string): ReportPaper {
   const { job, notebook, inside } = v;
   const health = inside.flatMap((p) =>
     p.ruling.electrical.health

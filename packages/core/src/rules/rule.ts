@@ -17,6 +17,18 @@ export interface Rule {
   readonly figures: Readonly<Record<string, number>>;
 }
 
+/** A rule from its parts, in the order they are read. */
+export const asRule = (
+  id: string,
+  title: string,
+  source: string,
+  certainty: Certainty,
+  from: string | null,
+  to: string | null,
+  edition: string | null,
+  figures: Record<string, number> = {},
+): Rule => ({ id, title, edition, from, to, source, certainty, figures });
+
 export const inForce = (r: Rule, on: string): boolean => (r.from === null || r.from <= on) && (r.to === null || on <= r.to);
 
 /** Rules by id; several dated versions may share one. */

@@ -1,4 +1,4 @@
-import { type Asked, batteryMark, netKg, typeTest } from './common';
+import { type Asked, batteryMark, CONFLICT, netKg, typeTest } from './common';
 import type { Placement, Provision, Route } from './facts';
 import type { Leaf, Reader } from './leaf';
 import { SHIPPING } from './rulebook';
@@ -76,7 +76,7 @@ export function airRoute(r: Reader, route: Route, q: Asked): Leaf {
   const [full, light] = TABLE[q.metal ? 'metal' : 'ion'][q.placement];
   const size = q.metal ? metalSize(r) : sizeOf(r);
   if (size === 'conflict') {
-    r.say('the label’s watt-hours and volts times capacity fall on different sides of a limit: the test summary settles it');
+    r.say(CONFLICT);
     return r.leaf('hold', full, q.un, null, ['ratedEnergy']);
   }
   if (!q.metal && markDuty(r, size === 'small') !== 'met') {
@@ -89,6 +89,11 @@ export function airRoute(r: Reader, route: Route, q: Asked): Leaf {
   if (q.placement === 'with-equipment') {
     const excess = tooMany(r, route.on);
     r.cite('air.966-count');
+    if (excess > 0 && !passenger) {
+      // What is too many flies beside it as loose packs, charge included.
+      const loose = charge(r, { ...q, placement: 'loose' }, route.on);
+      if (loose) return loose;
+    }
     if (excess > 0) {
       r.say(`take ${excess} out: more than the equipment needs plus two spare sets`);
       return passenger

@@ -85,7 +85,7 @@ function join(field: string, children: readonly Leaf[], looking: boolean): Leaf 
   const missing = [...new Set([publicName(field), ...inner])];
   // A hold over a size or a mark names what would apply if it were over; other holds name nothing.
   const over = ['ratedEnergy', 'energyMarked', 'series', 'parallel'].includes(publicName(field))
-    ? children.map((c) => c.provision).find((p) => p !== null && /^P903$|-IA?$/.test(p))
+    ? children.map((c) => c.provision).find((p) => p !== null && /^P903$|^173\.185\(b\)$|-IA?$/.test(p))
     : null;
   const sameUn = children.every((c) => c.un === first.un);
   return {

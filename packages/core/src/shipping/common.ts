@@ -13,6 +13,10 @@ export interface Asked {
   readonly mode: Mode;
 }
 
+/** What a label that contradicts itself at a limit waits for. */
+export const CONFLICT =
+  'the label’s watt-hours and volts times capacity fall on different sides of a limit: the test summary settles it';
+
 /** For use only tested types travel; `null` when that is met. */
 export function typeTest(r: Reader, q: Asked): Leaf | null {
   r.cite('type-tested');
@@ -42,12 +46,20 @@ export function batteryMark(r: Reader, q: Asked): boolean {
   return packs > f.cells! || !isCell(r);
 }
 
+/** Share by which a stated net weight may differ from mass times count. */
+const APART = 0.05;
+
 /** Net kg of packs in the package: stated, or mass times count; asked for with one answer in each class of limits. */
 export function netKg(r: Reader, answers: readonly number[]): number {
   const stated = r.peek<number>('package.netKg');
-  if (stated !== undefined) return stated;
   const mass = r.peek<number>('mass');
   const packs = r.peek<number>('package.packs');
-  if (mass !== undefined && packs !== undefined) return mass * packs;
+  const product = mass !== undefined && packs !== undefined ? mass * packs : undefined;
+  if (stated !== undefined && product !== undefined && Math.abs(stated - product) > APART * product) {
+    r.say('net weight and weight of a pack times their number differ by more than 5 %: weigh again');
+    return r.need<number>('package.netKg#which', [stated, product]);
+  }
+  if (stated !== undefined) return stated;
+  if (product !== undefined) return product;
   return r.need<number>('package.netKg', answers);
 }

@@ -5,6 +5,7 @@ import { MODES, type Mode, type Placement, type Route } from './facts';
 import type { Leaf, Reader } from './leaf';
 import { landRoute } from './land';
 import { SHIPPING } from './rulebook';
+import { usRoute } from './us';
 
 export const UN = { ion: ['UN 3480', 'UN 3481'], metal: ['UN 3090', 'UN 3091'] } as const;
 
@@ -44,10 +45,13 @@ export function decide(r: Reader, route: Route): Leaf {
   const chemistry = r.peek<string>('chemistry');
   const mode = route.mode ?? r.need<Mode>('mode', MODES);
   const air = mode === 'air-cargo' || mode === 'air-passenger';
+  const sea = mode === 'sea';
+  const us = route.region === 'us' && !air && !sea;
 
   if (state.condition === 'critical') {
     r.peek('findings');
     r.cite('critical');
+    if (us) r.cite('us.21c');
     r.say('do not move it; leave, alarm, call: follow the site emergency plan');
     r.say('a way out only once it is stable: tested packaging, an authority’s approval or a permit');
     const fitted = r.peek<Placement>('placement');
@@ -55,7 +59,7 @@ export function decide(r: Reader, route: Route): Leaf {
     const lithium = chemistry === undefined || chemistry === 'li-ion' || chemistry === 'li-metal';
     return r.leaf(
       'forbidden',
-      lithium ? (air ? 'A154' : 'SP376-P911') : null,
+      lithium ? (air ? 'A154' : us ? '173.21(c)' : 'SP376-P911') : null,
       lithium ? un[fitted && fitted !== 'loose' ? 1 : 0] : null,
     );
   }
@@ -63,11 +67,10 @@ export function decide(r: Reader, route: Route): Leaf {
     r.cite('not-dangerous');
     return r.leaf('allowed', 'none', null, false);
   }
-  const held = SHIPPING.on(air ? 'air.edition' : 'road.edition', route.on);
-  const inScope = air || ((mode === 'road' || mode === 'rail') && route.region !== 'us');
-  if (!held || !inScope) {
+  const held = SHIPPING.on(`${air ? 'air' : sea ? 'sea' : us ? 'us' : 'road'}.edition`, route.on);
+  if (!held) {
     r.cite('no-edition');
-    r.say(inScope ? 'no edition held for this day' : 'the rules of this route are not held here: ask a trained person');
+    r.say('no edition held for this day');
     return r.leaf('hold', null, null);
   }
   r.cite(held.id);
@@ -76,6 +79,12 @@ export function decide(r: Reader, route: Route): Leaf {
       r.cite('unknown');
       r.say('examine the pack');
       return r.leaf('hold', null, null, null, ['findings']);
+    }
+    if (sea) {
+      r.cite('sea.ni-mh');
+      const limit = SHIPPING.any('sea.ni-mh').figures.unitKg!;
+      r.say(`at most ${limit} kg in a transport unit; above it UN 3496`);
+      if ((r.peek<number>('consignment.netKgTransportUnit') ?? 0) > limit) return r.leaf('hold', null, 'UN 3496');
     }
     r.cite('ni-mh');
     r.say('cover the contacts against short circuit');
@@ -103,5 +112,5 @@ export function decide(r: Reader, route: Route): Leaf {
   const un = (metal ? UN.metal : UN.ion)[placement === 'loose' ? 0 : 1];
   const purpose = r.peek<string>('purpose') ?? 'use';
   const q = { metal, placement, un, damaged: condition === 'damaged', recycling: purpose !== 'use', mode };
-  return air ? airRoute(r, route, q) : landRoute(r, q);
+  return air ? airRoute(r, route, q) : us ? usRoute(r, q) : landRoute(r, q);
 }

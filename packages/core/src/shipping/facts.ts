@@ -6,7 +6,8 @@ export const MODES = ['road', 'rail', 'sea', 'air-cargo', 'air-passenger'] as co
 export type Mode = (typeof MODES)[number];
 export const PLACEMENTS = ['loose', 'with-equipment', 'in-equipment'] as const;
 export type Placement = (typeof PLACEMENTS)[number];
-export const REGIONS = ['us', 'eu', 'international'] as const;
+/** `uk` reads as `eu` where nothing else is said. */
+export const REGIONS = ['us', 'eu', 'uk', 'international'] as const;
 export type Region = (typeof REGIONS)[number];
 export type TypeTested = 'yes' | 'no' | 'unknown';
 
@@ -79,6 +80,12 @@ export const PROVISIONS = [
   'SP636',
   'SP670a',
   'SP670b',
+  '173.185(b)',
+  '173.185(c)',
+  '173.185(c)(1)(iv)',
+  '173.185(d)',
+  '173.185(f)',
+  '173.21(c)',
   'A154',
   'A183',
   'A331',

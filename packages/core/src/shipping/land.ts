@@ -1,16 +1,19 @@
-import { type Asked, batteryMark, netKg, typeTest } from './common';
+import { type Asked, batteryMark, CONFLICT, netKg, typeTest } from './common';
 import type { Leaf, Reader } from './leaf';
 import { SHIPPING } from './rulebook';
 import { markDuty, metalSize, sizeOf } from './size';
+
+/** The rule of road and rail, or its twin at sea. */
+const here = (q: Asked, id: string) => `${q.mode === 'sea' ? 'sea' : 'road'}.${id}`;
 
 const sizeIn = (r: Reader, q: Asked) => (q.metal ? metalSize(r) : sizeOf(r));
 
 /** Damaged: SP 376 with P908, more than 30 kg net one pack to an outer packaging. */
 function damaged(r: Reader, q: Asked): Leaf {
-  r.cite('road.376');
+  r.cite(here(q, '376'));
   r.say('each pack in its own inner packaging, leakproof, non-combustible non-conductive fill round it, venting where sealed');
   r.say('mark DAMAGED/DEFECTIVE LITHIUM-ION BATTERIES, class 9A label, transport document');
-  const limit = SHIPPING.any('road.376').figures.netKg!;
+  const limit = SHIPPING.any(here(q, '376')).figures.netKg!;
   r.say(`over ${limit} kg net one pack in each outer packaging`);
   const packs = r.peek<number>('package.packs');
   const net = packs === 1 ? 0 : netKg(r, [1, 40]);
@@ -19,6 +22,8 @@ function damaged(r: Reader, q: Asked): Leaf {
 
 /** Recycling and disposal: collection schemes first, then SP 377 with P909, which is always open. */
 function recycling(r: Reader, q: Asked): Leaf {
+  // Collection schemes are rules of road and rail; at sea there are none.
+  if (q.mode === 'sea') return waste(r, q);
   if (q.placement === 'in-equipment') {
     if (r.peek<boolean>('consignment.household') === true) {
       if (r.peek<boolean>('consignment.mainPower') === false) {
@@ -39,7 +44,12 @@ function recycling(r: Reader, q: Asked): Leaf {
       return r.leaf('allowed', 'SP636', q.un, false);
     }
   }
-  r.cite('road.377');
+  return waste(r, q);
+}
+
+/** SP 377 with P909. */
+function waste(r: Reader, q: Asked): Leaf {
+  r.cite(here(q, '377'));
   r.say('contacts covered one by one; mark LITHIUM BATTERIES FOR RECYCLING or FOR DISPOSAL, class 9A label, transport document');
   r.say('small ones in a strong outer packaging up to 30 kg gross; heavier or larger: packing group II packaging');
   return r.leaf('allowed', 'SP377-P909', q.un, false);
@@ -52,7 +62,7 @@ function scheme(r: Reader, rule: string): boolean {
   return r.peek<boolean>('consignment.collectionScheme') === true && (unit === undefined || unit <= limit);
 }
 
-/** European road and rail. */
+/** European road and rail, and sea. */
 export function landRoute(r: Reader, q: Asked): Leaf {
   if (q.damaged) return damaged(r, q);
   if (q.recycling) return recycling(r, q);
@@ -60,7 +70,7 @@ export function landRoute(r: Reader, q: Asked): Leaf {
   if (untested) return untested;
   const size = sizeIn(r, q);
   if (size === 'conflict') {
-    r.say('the label’s watt-hours and volts times capacity fall on different sides of a limit: the test summary settles it');
+    r.say(CONFLICT);
     return r.leaf('hold', 'P903', q.un, null, ['ratedEnergy']);
   }
   const mark = q.metal ? 'met' : markDuty(r, size === 'small');
@@ -73,12 +83,12 @@ export function landRoute(r: Reader, q: Asked): Leaf {
     return r.leaf('hold', 'P903', q.un, null, ['energyMarked']);
   }
   if (size === 'over') {
-    r.cite('road.903');
+    r.cite(here(q, '903'));
     r.say('packing group II packaging, class 9A label, UN number, transport document');
     return r.leaf('allowed', 'P903', q.un, false);
   }
-  r.cite('road.188');
-  const gross = SHIPPING.any('road.188').figures.grossKg!;
+  r.cite(here(q, '188'));
+  const gross = SHIPPING.any(here(q, '188')).figures.grossKg!;
   const marked = batteryMark(r, q);
   r.say(
     q.placement === 'in-equipment'

@@ -1,15 +1,6 @@
-import { type Certainty, type Rule, Rulebook } from '../rules/rule';
-
-const rule = (
-  id: string,
-  title: string,
-  source: string,
-  certainty: Certainty,
-  from: string | null,
-  to: string | null,
-  edition: string | null,
-  figures: Record<string, number> = {},
-): Rule => ({ id, title, edition, from, to, source, certainty, figures });
+import { type Certainty, type Rule, asRule, Rulebook } from '../rules/rule';
+import { SEA_RULES } from './rules-sea';
+import { US_RULES } from './rules-us';
 
 const OWN = 'our own rule, no source';
 const AIR = 'ICAO TI / IATA DGR';
@@ -21,7 +12,7 @@ const ADR = ['2025-01-01', '2027-06-30', 'ADR/RID 2025'] as const;
 const airRules = [2025, 2026].flatMap((year) => {
   const held = air(year);
   const r = (id: string, title: string, source: string, c: Certainty, figures: Record<string, number> = {}) =>
-    rule(id, title, `${source} (${AIR} ${year})`, c, ...held, figures);
+    asRule(id, title, `${source} (${AIR} ${year})`, c, ...held, figures);
   return [
     r('air.edition', `air edition ${year} is held`, 'edition', 'H'),
     r('air.965-IA', 'loose, large or more than 10 kg: cargo aircraft only, fully regulated', 'PI 965 Section IA', 'H', { cargoKg: 35 }),
@@ -44,37 +35,39 @@ const airRules = [2025, 2026].flatMap((year) => {
   ];
 });
 
-/** Shipping rules in scope: European road and rail, air cargo and passenger. From memory throughout. */
+/** Every shipping rule held: air, European road and rail, sea, United States highway and rail. From memory throughout. */
 // prettier-ignore
 export const SHIPPING_RULES: readonly Rule[] = [
   ...airRules,
-  rule('air.965-charge', 'loose packs fly at no more than 30 % of rated capacity', 'PI 965; over it special provision A331', 'H', '2016-04-01', null, null, { percent: 30 }),
-  rule('air.966-charge', 'packs with equipment fly at no more than 30 % of rated capacity; cells and packs up to 2.7 Wh are exempt', 'PI 966; over it special provision A331', 'M', '2026-01-01', null, null, { percent: 30, exemptWh: 2.7 }),
-  rule('air.966-charge', 'for packs with equipment at most 30 % is advised', 'PI 966', 'M', null, '2025-12-31', null, {}),
-  rule('size.small', 'small: a cell up to 20 Wh, a battery up to 100 Wh, by the declared figures; wear never lowers it', 'SP 188 a, b; PI 965-967; Manual of Tests and Criteria 38.3.2.3', 'H', null, null, null, { cellWh: 20, batteryWh: 100 }),
-  rule('size.metal', 'small: up to 1 g lithium in a cell, 2 g in a battery', 'SP 188; PI 968-970', 'H', null, null, null, { cellG: 1, batteryG: 2 }),
-  rule('size.inner', 'strict reading: the cells inside a battery are tested too', 'SP 188, one reading of it', 'M', null, null, null, { cellWh: 20 }),
-  rule('size.conflict', 'watt-hours and volts times capacity on different sides of a limit: treated as over until settled', 'our reading, no rounding rule in the texts', 'M', null, null, null, {}),
-  rule('size.cell', 'a one-cell pack is a cell; two cells in parallel are a battery', 'Manual of Tests and Criteria 38.3.2.3', 'H', null, null, null, { batteryAboveV: 4.5 }),
-  rule('mark.188', 'watt-hours on the case of batteries made since 2009', 'SP 188', 'H', null, null, null, { sinceYear: 2009 }),
-  rule('mark.348', 'watt-hours on the case of everything made after 2011', 'SP 348', 'H', null, null, null, { afterYear: 2011 }),
-  rule('type-tested', 'only types that passed UN 38.3 travel for use', 'Manual of Tests and Criteria 38.3; SP 188; PI 965-970', 'H', null, null, null, {}),
-  rule('road.edition', 'ADR/RID edition 2025 is held', 'ADR/RID 2025', 'M', ...ADR),
-  rule('road.188', 'small: strong outer packaging, drop 1.2 m unless installed, loose packages up to 30 kg gross', 'SP 188', 'H', ...ADR, { grossKg: 30 }),
-  rule('road.903', 'large: fully regulated, packing group II packaging, class 9A label, transport document', 'P903', 'H', ...ADR),
-  rule('road.376', 'damaged: each pack in its own inner packaging, non-combustible fill, marked, class 9A, document', 'SP 376, P908', 'H', ...ADR, { netKg: 30 }),
-  rule('road.377', 'for recycling or disposal: P909, class 9A, document; no type test needed', 'SP 377, P909', 'H', ...ADR, { grossKg: 30 }),
-  rule('road.636', 'collection up to the intermediate facility: small packs up to 500 g, 333 kg a vehicle', 'SP 636', 'M', ...ADR, { massKg: 0.5, netKg: 333 }),
-  rule('road.670a', 'equipment whose battery is not its main power, household collection: exempt', 'SP 670 (a)', 'M', ...ADR),
-  rule('road.670b', 'household equipment in a collection scheme: light P909', 'SP 670 (b)', 'M', ...ADR, { netKg: 333 }),
-  rule('mark.battery', 'battery mark on every package; waived only for packs in equipment: button cells, or up to 4 cells or 2 batteries a package and 2 packages a consignment', 'SP 188 f; PI 966, 967', 'H', null, null, null, { cells: 4, batteries: 2, packages: 2 }),
-  rule('with.mixed', 'fitted and loose packs in one package count as packed with equipment', 'SP 390', 'M', null, null, null, {}),
-  rule('critical', 'critical packs do not travel', OWN, 'H', null, null, null, {}),
-  rule('unknown', 'nobody has looked: hold until the pack is examined', OWN, 'H', null, null, null, {}),
-  rule('not-dangerous', 'no lithium battery: not dangerous goods under these rules', 'UN Model Regulations', 'H', null, null, null, {}),
-  rule('ni-mh', 'nickel-metal hydride by road, rail and air: protected against short circuit, no other provisions', 'ADR SP 238 class; IATA A199', 'M', null, null, null, {}),
-  rule('no-edition', 'no edition held for this day and mode: hold', OWN, 'H', null, null, null, {}),
-  rule('mass-bound', 'a pack not weighed is taken as at most 1 kg for each 100 Wh', 'common practice, no source: packs hold 150 Wh/kg and more', 'M', null, null, null, { whPerKg: 100 }),
+  ...SEA_RULES,
+  ...US_RULES,
+  asRule('air.965-charge', 'loose packs fly at no more than 30 % of rated capacity', 'PI 965; over it special provision A331', 'H', '2016-04-01', null, null, { percent: 30 }),
+  asRule('air.966-charge', 'packs with equipment fly at no more than 30 % of rated capacity; cells and packs up to 2.7 Wh are exempt', 'PI 966; over it special provision A331', 'M', '2026-01-01', null, null, { percent: 30, exemptWh: 2.7 }),
+  asRule('air.966-charge', 'for packs with equipment at most 30 % is advised', 'PI 966', 'M', null, '2025-12-31', null, {}),
+  asRule('size.small', 'small: a cell up to 20 Wh, a battery up to 100 Wh, by the declared figures; wear never lowers it', 'SP 188 a, b; PI 965-967; Manual of Tests and Criteria 38.3.2.3', 'H', null, null, null, { cellWh: 20, batteryWh: 100 }),
+  asRule('size.metal', 'small: up to 1 g lithium in a cell, 2 g in a battery', 'SP 188; PI 968-970', 'H', null, null, null, { cellG: 1, batteryG: 2 }),
+  asRule('size.inner', 'strict reading: the cells inside a battery are tested too', 'SP 188, one reading of it', 'M', null, null, null, { cellWh: 20 }),
+  asRule('size.conflict', 'watt-hours and volts times capacity on different sides of a limit: treated as over until settled', 'our reading, no rounding rule in the texts', 'M', null, null, null, {}),
+  asRule('size.cell', 'a one-cell pack is a cell; two cells in parallel are a battery', 'Manual of Tests and Criteria 38.3.2.3', 'H', null, null, null, { batteryAboveV: 4.5 }),
+  asRule('mark.188', 'watt-hours on the case of batteries made since 2009', 'SP 188', 'H', null, null, null, { sinceYear: 2009 }),
+  asRule('mark.348', 'watt-hours on the case of everything made after 2011', 'SP 348', 'H', null, null, null, { afterYear: 2011 }),
+  asRule('type-tested', 'only types that passed UN 38.3 travel for use', 'Manual of Tests and Criteria 38.3; SP 188; PI 965-970', 'H', null, null, null, {}),
+  asRule('road.edition', 'ADR/RID edition 2025 is held', 'ADR/RID 2025', 'M', ...ADR),
+  asRule('road.188', 'small: strong outer packaging, drop 1.2 m unless installed, loose packages up to 30 kg gross', 'SP 188', 'H', ...ADR, { grossKg: 30 }),
+  asRule('road.903', 'large: fully regulated, packing group II packaging, class 9A label, transport document', 'P903', 'H', ...ADR),
+  asRule('road.376', 'damaged: each pack in its own inner packaging, non-combustible fill, marked, class 9A, document', 'SP 376, P908', 'H', ...ADR, { netKg: 30 }),
+  asRule('road.377', 'for recycling or disposal: P909, class 9A, document; no type test needed', 'SP 377, P909', 'H', ...ADR, { grossKg: 30 }),
+  asRule('road.636', 'collection up to the intermediate facility: small packs up to 500 g, 333 kg a vehicle', 'SP 636', 'M', ...ADR, { massKg: 0.5, netKg: 333 }),
+  asRule('road.670a', 'equipment whose battery is not its main power, household collection: exempt', 'SP 670 (a)', 'M', ...ADR),
+  asRule('road.670b', 'household equipment in a collection scheme: light P909', 'SP 670 (b)', 'M', ...ADR, { netKg: 333 }),
+  asRule('mark.battery', 'battery mark on every package; waived only for packs in equipment: button cells, or up to 4 cells or 2 batteries a package and 2 packages a consignment', 'SP 188 f; PI 966, 967', 'H', null, null, null, { cells: 4, batteries: 2, packages: 2 }),
+  asRule('with.mixed', 'fitted and loose packs in one package count as packed with equipment', 'SP 390', 'M', null, null, null, {}),
+  asRule('critical', 'critical packs do not travel', OWN, 'H', null, null, null, {}),
+  asRule('unknown', 'nobody has looked: hold until the pack is examined', OWN, 'H', null, null, null, {}),
+  asRule('not-dangerous', 'no lithium battery: not dangerous goods under these rules', 'UN Model Regulations', 'H', null, null, null, {}),
+  asRule('ni-mh', 'nickel-metal hydride by road, rail and air: protected against short circuit, no other provisions', 'ADR SP 238 class; IATA A199', 'M', null, null, null, {}),
+  asRule('no-edition', 'no edition held for this day and mode: hold', OWN, 'H', null, null, null, {}),
+  asRule('mass-bound', 'a pack not weighed is taken as at most 1 kg for each 100 Wh', 'common practice, no source: packs hold 150 Wh/kg and more', 'M', null, null, null, { whPerKg: 100 }),
 ];
 
 export const SHIPPING = new Rulebook(SHIPPING_RULES);

@@ -21,6 +21,9 @@ function energies(r: Reader): { list: number[]; uncertain: boolean } {
   return { list, uncertain };
 }
 
+/** Is any energy stated, printed or as volts and capacity? */
+export const energyStated = (r: Reader): boolean => energies(r).list.length > 0;
+
 /** A cell, or a battery? Series and parallel decide; a nominal voltage over 4.5 V is a battery. */
 export function isCell(r: Reader): boolean {
   r.cite('size.cell');
@@ -78,12 +81,18 @@ export function sizeOf(r: Reader): 'small' | 'over' | 'conflict' {
   return 'small';
 }
 
+/** Grams of lithium; null for a button cell without a figure, which counts as small. */
+export function metalGrams(r: Reader): number | null {
+  if (r.peek<number>('lithiumContent') === undefined && r.peek<boolean>('buttonCell') === true) return null;
+  return r.need<number>('lithiumContent', [0.5, 1.5, 3, 30]);
+}
+
 /** Small by lithium content, for lithium-metal cells; a button cell without a figure counts as small. */
 export function metalSize(r: Reader): 'small' | 'over' {
   const f = SHIPPING.any('size.metal').figures;
   r.cite('size.metal');
-  if (r.peek<number>('lithiumContent') === undefined && r.peek<boolean>('buttonCell') === true) return 'small';
-  const grams = r.need<number>('lithiumContent', [0.5, 1.5, 3]);
+  const grams = metalGrams(r);
+  if (grams === null) return 'small';
   const limit = grams <= f.cellG! ? f.cellG! : grams > f.batteryG! || isCell(r) ? f.cellG! : f.batteryG!;
   return grams > limit ? 'over' : 'small';
 }

@@ -5,6 +5,9 @@ import { SHIPPING_RULES } from './rulebook';
 // Decision tables of the rules held, each limit at, just under and just over it. Rules from memory; equality is inside.
 const ON = '2026-11-24';
 const road: Route = { mode: 'road', region: 'eu', on: ON };
+const sea: Route = { mode: 'sea', on: ON };
+const us: Route = { mode: 'road', region: 'us', on: ON };
+const usRail: Route = { ...us, mode: 'rail' };
 const cargo: Route = { mode: 'air-cargo', on: ON };
 const passenger: Route = { mode: 'air-passenger', on: ON };
 const pack: ShippingFacts = {
@@ -33,6 +36,7 @@ const coin: ShippingFacts = {
   buttonCell: true,
 };
 const net = (netKg: number, more: object = {}) => ({ package: { packs: 1, equipment: 1, packsPerEquipment: 1, netKg, ...more } });
+const unit = (netKgTransportUnit: number) => ({ consignment: { netKgTransportUnit } });
 const cites = new Set<string>();
 const ask = (facts: ShippingFacts, route: Route) => {
   const r = classify(facts, route);
@@ -202,8 +206,11 @@ describe('what it is comes first', () => {
     ['nickel, smoking', { chemistry: 'ni-mh' as const, findings: ['smoke'] }, road, 'forbidden', null],
     ['sodium-ion', { chemistry: 'na-ion' as const }, road, 'hold', null],
     ['not known', { chemistry: undefined }, road, 'hold', null],
-    ['sea is not held', {}, { mode: 'sea', on: ON } as Route, 'hold', null],
-    ['United States road is not held', {}, { mode: 'road', region: 'us', on: ON } as Route, 'hold', null],
+    ['sea before the edition held', {}, { ...sea, on: '2024-12-31' }, 'hold', null],
+    ['nickel at sea', { chemistry: 'ni-mh' as const }, sea, 'allowed', 'none'],
+    ['nickel at sea, 100 kg', { chemistry: 'ni-mh' as const, ...unit(100) }, sea, 'allowed', 'none'],
+    ['nickel at sea, more', { chemistry: 'ni-mh' as const, ...unit(101) }, sea, 'hold', null],
+    ['smoking in the United States', { findings: ['smoke'] }, us, 'forbidden', '173.21(c)'],
     ['air before the editions held', {}, { ...cargo, on: '2024-12-31' }, 'hold', null],
     ['rebuilt, never tested', { findings: ['recelled'], typeTested: 'no' as const }, road, 'forbidden', null],
     [
@@ -219,6 +226,102 @@ describe('what it is comes first', () => {
   ] as const)('%s', (_what, facts, route, outcome, provision) =>
     expect(ask({ ...pack, ...net(1), ...facts }, route)).toEqual([outcome, provision]),
   );
+});
+
+// IMDG as ADR, without its collection schemes (SP 636, SP 670); from memory.
+describe('sea', () => {
+  test.each([
+    ['small', {}, 'allowed', 'SP188'],
+    ['small, 30 kg gross', { package: { packs: 1, grossKg: 30 } }, 'allowed', 'SP188'],
+    ['small, more', { package: { packs: 1, grossKg: 30.1 } }, 'split', 'SP188'],
+    ['large', large, 'allowed', 'P903'],
+    ['damaged', { findings: ['swollen'] }, 'allowed', 'SP376-P908'],
+    ['damaged, over 30 kg', { findings: ['swollen'], package: { packs: 2, netKg: 31 } }, 'split', 'SP376-P908'],
+    [
+      'for recycling, in a scheme',
+      { purpose: 'recycling', mass: 0.3, consignment: { collectionScheme: true } },
+      'allowed',
+      'SP377-P909',
+    ],
+  ] as const)('%s', (_what, facts, outcome, provision) => {
+    expect(ask({ ...pack, ...facts } as ShippingFacts, sea)).toEqual([outcome, provision]);
+  });
+});
+
+// 49 CFR 173.185, from memory.
+describe('United States, highway and rail', () => {
+  const wh = (ratedEnergy: number, more: object = {}) => ({
+    nominalVoltage: undefined,
+    ratedCapacity: undefined,
+    ratedEnergy,
+    ...more,
+  });
+  const cell = { series: 1, parallel: 1 };
+  test.each([
+    [wh(100), 'allowed', '173.185(c)'],
+    [wh(100.01), 'allowed', '173.185(c)(1)(iv)'],
+    [wh(300), 'allowed', '173.185(c)(1)(iv)'],
+    [wh(300.01), 'allowed', '173.185(b)'],
+    [wh(20, cell), 'allowed', '173.185(c)'],
+    [wh(60, cell), 'allowed', '173.185(c)(1)(iv)'],
+    [wh(60.01, cell), 'allowed', '173.185(b)'],
+    [wh(57, { energyMarked: false, madeOn: '2008' }), 'hold', '173.185(b)'],
+    [wh(400, { energyMarked: false, madeOn: '2011-12-31' }), 'allowed', '173.185(b)'],
+    [wh(400, { energyMarked: false, madeOn: '2012-01-01' }), 'hold', '173.185(b)'],
+    [{ package: { packs: 1, grossKg: 30 } }, 'allowed', '173.185(c)'],
+    [{ package: { packs: 1, grossKg: 30.1 } }, 'split', '173.185(c)'],
+    [{ placement: 'in-equipment', package: { packs: 1, grossKg: 40 } }, 'allowed', '173.185(c)'],
+    [{ typeTested: 'no' }, 'forbidden', null],
+  ] as const)('%j: %s %s', (facts, outcome, provision) => {
+    expect(ask({ ...pack, ...facts } as ShippingFacts, usRail)).toEqual([outcome, provision]);
+  });
+  test.each([
+    ['damaged, one', { findings: ['swollen'], package: { packs: 1 } }, us, 'allowed', '173.185(f)'],
+    ['damaged, two', { findings: ['swollen'], package: { packs: 2 } }, us, 'split', '173.185(f)'],
+    ['damaged, number unknown: the limit is stated', { findings: ['swollen'] }, us, 'allowed', '173.185(f)'],
+    [
+      'damaged, for recycling',
+      { findings: ['swollen'], purpose: 'recycling', package: { packs: 1 } },
+      us,
+      'allowed',
+      '173.185(f)',
+    ],
+    ['recycling by motor vehicle', { purpose: 'recycling', typeTested: 'no' }, us, 'allowed', '173.185(d)'],
+    ['recycling by motor vehicle, large', { purpose: 'recycling', ...large }, us, 'allowed', '173.185(d)'],
+    [
+      'recycling by motor vehicle, size unknown',
+      { purpose: 'recycling', ...wh(0), ratedEnergy: undefined },
+      us,
+      'allowed',
+      '173.185(d)',
+    ],
+    ['recycling by rail goes on as for use', { purpose: 'recycling' }, usRail, 'allowed', '173.185(c)'],
+    ['recycling by rail, never tested', { purpose: 'recycling', typeTested: 'no' }, usRail, 'forbidden', null],
+  ] as const)('%s', (_what, facts, route, outcome, provision) => {
+    expect(ask({ ...pack, ...facts } as ShippingFacts, route)).toEqual([outcome, provision]);
+  });
+  test.each([
+    [{ lithiumContent: 1 }, '173.185(c)'],
+    [{ lithiumContent: 1.01 }, '173.185(c)(1)(iv)'],
+    [{ lithiumContent: 5 }, '173.185(c)(1)(iv)'],
+    [{ lithiumContent: 5.01 }, '173.185(b)'],
+    [{ series: 2, nominalVoltage: 6, lithiumContent: 25 }, '173.185(c)(1)(iv)'],
+    [{ series: 2, nominalVoltage: 6, lithiumContent: 25.1 }, '173.185(b)'],
+    [{ lithiumContent: undefined }, '173.185(c)'],
+  ] as const)('lithium metal %j: %s', (facts, provision) => {
+    expect(ask({ ...coin, ...facts } as ShippingFacts, us)).toEqual(['allowed', provision]);
+  });
+  test('the middle size carries the battery mark besides its text, unless waived', () => {
+    expect(classify({ ...pack, ...large }, us).batteryMark).toBe(true);
+    const fitted = { ...pack, ...large, placement: 'in-equipment' as const, package: { packs: 1 }, consignment: { packages: 1 } };
+    expect(classify(fitted, us).batteryMark).toBe(false);
+  });
+});
+
+test('a net weight that does not agree with the packs in it is asked for where it matters', () => {
+  const heavy = { ...pack, mass: 0.27, placement: 'loose' as const, package: { packs: 60, netKg: 9 } };
+  expect(classify(heavy, cargo)).toMatchObject({ outcome: 'hold', missing: ['package.netKg'] });
+  expect(classify({ ...heavy, package: { packs: 10, netKg: 2.9 } }, cargo).outcome).toBe('allowed');
 });
 
 test('every shipping rule was reached by a table of this file', () => {

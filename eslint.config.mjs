@@ -19,10 +19,11 @@ const FLOW = [
   'ruling',
   'match',
   'job',
+  'batch',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
-  { type: 'core-index', pattern: 'packages/core/src/index.ts', mode: 'full' },
+  { type: 'core-index', pattern: ['packages/core/src/index.ts', 'packages/core/src/batch/index.ts'], mode: 'full' },
   { type: 'contract', pattern: 'packages/contract/src/**', mode: 'full' },
   { type: 'server', pattern: 'apps/server/src/**', mode: 'full' },
   { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
@@ -39,7 +40,7 @@ export default tseslint.config(
     plugins: { boundaries },
     languageOptions: { globals: { ...globals.es2022 } },
     settings: {
-      'boundaries/elements': [...core, ...others],
+      'boundaries/elements': [...others, ...core],
       'import/resolver': { typescript: { alwaysTryTypes: true, noWarnOnMultipleProjects: true } },
     },
     rules: {

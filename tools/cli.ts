@@ -188,6 +188,8 @@ async function main(args: readonly string[]): Promise<void> {
       return importFrom(fileArgument(args, 'import'));
     case 'rebuild':
       return rebuildAll();
+    case 'classify':
+      return (await import('./classify')).main(args, (text) => void process.stdout.write(text));
     case 'torture':
       return (await import('./torture')).main(args, say);
     case 'bench':

@@ -13,6 +13,7 @@ import type { Logger } from 'pino';
 import { people, signIn, signOut, whoIs } from './people/people';
 import { answer, problem, ProblemError } from './problem';
 import { body, type Env, type Services } from './routes/env';
+import { classifyRoutes } from './routes/classify';
 import { keptRoutes } from './routes/kept';
 import { logRoutes } from './routes/log';
 import { readRoutes } from './routes/read';
@@ -81,6 +82,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.route('/', logRoutes(s));
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
+  api.route('/', classifyRoutes(s));
   api.all('*', (c) => answer(c, problem(404, 'not-found', 'No such address', 'See /api/openapi.json for what there is.')));
 
   api.onError((e, c) => {

@@ -2,7 +2,16 @@ import { KINDS } from '@gavrel/core';
 import type Joi from 'joi';
 import { PICTURE_TYPES } from './index';
 import parse from 'joi-to-json';
-import { APPEND_SCHEMA, ENTRIES_QUERY, ENTRY_SCHEMAS, LIST_QUERY, OWNER_SCHEMA, RULING_QUERY, SIGN_IN_SCHEMA } from './schemas';
+import {
+  APPEND_SCHEMA,
+  ENTRIES_QUERY,
+  ENTRY_SCHEMAS,
+  LIST_QUERY,
+  CLASSIFY_SCHEMA,
+  OWNER_SCHEMA,
+  RULING_QUERY,
+  SIGN_IN_SCHEMA,
+} from './schemas';
 
 type Json = Record<string, unknown>;
 
@@ -149,6 +158,17 @@ export function openApi(version: string): Json {
           operationId: 'erase-owner',
           parameters: ID,
           responses: { 204: { description: 'Erased' }, default: { $ref: '#/components/responses/Problem' } },
+        },
+      },
+      '/api/classify': {
+        post: {
+          summary: 'Rule on up to 2000 packs: objects with facts and route; missing means unknown',
+          operationId: 'classify',
+          requestBody: {
+            required: true,
+            ...json(jsonSchema(CLASSIFY_SCHEMA)),
+          },
+          responses: ok('One result for each, in their order', { type: 'array', items: { type: 'object' } }),
         },
       },
       '/api/news': {

@@ -205,6 +205,11 @@ export const SIGN_IN_SCHEMA = Joi.object({
   device: text(60).min(1).required(),
 });
 
+/** Packs to rule on; each is read field by field, so that a wrong one is named and the others are kept. */
+export const CLASSIFY_SCHEMA = Joi.object({
+  items: Joi.array().items(Joi.object().unknown()).min(1).max(2000).required(),
+});
+
 export const OWNER_SCHEMA = Joi.object({ name: text(120).min(1).required(), contact: text(300).allow('').required() });
 
 export const ENTRIES_QUERY = Joi.object({

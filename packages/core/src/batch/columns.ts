@@ -1,0 +1,116 @@
+import { parseDigits } from '../quantity/figure';
+import { MODES, PLACEMENTS, REGIONS } from '../shipping/facts';
+
+/** What a cell of a table says, or what is wrong with it and what to do. */
+export type CellRead = { readonly value: unknown } | { readonly trouble: string };
+
+export interface Column {
+  readonly name: string;
+  readonly read: (text: string) => CellRead;
+  /** Goes into the route instead of the facts. */
+  readonly route?: true;
+}
+
+const trouble = (t: string): CellRead => ({ trouble: t });
+
+/** A number with its unit, or without: then it is in the column's own. Nothing is guessed that is far from any notebook pack. */
+function number(units: Readonly<Record<string, number>>, most: number, hint: string, whole = false) {
+  const own = Object.keys(units)[0]!;
+  return (text: string): CellRead => {
+    const m = /^([-+−–]?[\d.,]+)\s*([a-zA-Z%]*)$/.exec(text);
+    const digits = m && parseDigits(m[1]!);
+    if (!m || digits === null) return trouble(`"${text}" is not one number: write it as 11.4 or 11,4`);
+    const unit = m[2] === '' ? own : Object.keys(units).find((u) => u.toLowerCase() === m[2]!.toLowerCase());
+    if (unit === undefined) return trouble(`unit ${m[2]} is not known here: ${Object.keys(units).join(' or ') || 'none'}`);
+    // Through whole millionths: 4386 mAh is 4.386 Ah, without a tail of its own.
+    const value = Math.round(Number(digits) * units[unit]! * 1e6) / 1e6;
+    if (value < 0) return trouble(`${text} is negative`);
+    if (value > most) return trouble(`${text}${m[2] === '' ? ` ${own}` : ''}? ${hint}`);
+    if (whole && (!Number.isInteger(value) || value < 1)) return trouble(`${text} is not a whole number from 1`);
+    return { value };
+  };
+}
+
+const one =
+  (values: readonly string[]) =>
+  (text: string): CellRead => {
+    const value = text.toLowerCase().replace(/[ _]/g, '-');
+    return values.includes(value) ? { value } : trouble(`"${text}" is none of ${values.join(', ')}`);
+  };
+
+const YES = ['true', 'yes', '1'];
+const NO = ['false', 'no', '0'];
+const yesNo = (text: string): CellRead =>
+  YES.includes(text.toLowerCase())
+    ? { value: true }
+    : NO.includes(text.toLowerCase())
+      ? { value: false }
+      : trouble(`"${text}": write yes or no`);
+
+/** A list of finding codes, unknown ones too: the rules hold the pack and name them. "none" or "[]" is an explicit "looked, nothing found", an empty cell is nobody looked. */
+function codes(text: string): CellRead {
+  if (/^(none|\[\])$/i.test(text)) return { value: [] };
+  const list = text.split(';').map((c) => c.trim().toLowerCase().replace(/[ _]/g, '-'));
+  return { value: list.filter((c) => c !== '') };
+}
+
+const day =
+  (pattern: RegExp, how: string) =>
+  (text: string): CellRead =>
+    pattern.test(text) ? { value: text } : trouble(`"${text}" is not a day: write ${how}`);
+
+const count = number({ '': 1 }, 10_000, 'more packs than a package holds', true);
+const kg = (most: number) => number({ kg: 1, g: 0.001 }, most, `over ${most} kg: write grams as "270 g"`);
+
+/** Columns of a table of packs: the fields of the shipping facts and the route, nested names joined with a dot. */
+// prettier-ignore
+export const COLUMNS: readonly Column[] = [
+  { name: 'chemistry', read: one(['li-ion', 'li-metal', 'na-ion', 'ni-mh', 'none']) },
+  { name: 'series', read: number({ '': 1, s: 1 }, 30, 'more cells in series than any notebook has', true) },
+  { name: 'parallel', read: number({ '': 1, p: 1 }, 30, 'more cells in parallel than any notebook has', true) },
+  { name: 'nominalVoltage', read: number({ V: 1, mV: 0.001 }, 120, 'write millivolts as "11400 mV"') },
+  { name: 'ratedCapacity', read: number({ Ah: 1, mAh: 0.001 }, 200, 'if it is mAh, write "5000 mAh"') },
+  { name: 'ratedEnergy', read: number({ Wh: 1, mWh: 0.001 }, 5000, 'if it is mWh, write "57000 mWh"') },
+  { name: 'lithiumContent', read: number({ g: 1, mg: 0.001 }, 100, 'write milligrams as "70 mg"') },
+  { name: 'buttonCell', read: yesNo },
+  { name: 'energyMarked', read: yesNo },
+  { name: 'madeOn', read: day(/^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$/, '2021, 2021-05 or 2021-05-03') },
+  { name: 'typeTested', read: one(['yes', 'no', 'unknown']) },
+  { name: 'findings', read: codes },
+  { name: 'cleared', read: (t) => ([...YES, ...NO].includes(t.toLowerCase()) ? yesNo(t) : codes(t)) },
+  { name: 'makerCleared', read: yesNo },
+  { name: 'policy.innerCellLimit', read: yesNo },
+  { name: 'policy.swelling', read: one(['any', 'allowance']) },
+  { name: 'conditionKnown', read: yesNo },
+  { name: 'stateOfCharge', read: number({ '%': 1 }, 100, 'charge is 0 to 100 % of rated capacity') },
+  { name: 'placement', read: one(PLACEMENTS) },
+  { name: 'purpose', read: one(['use', 'recycling', 'disposal']) },
+  { name: 'mass', read: kg(50) },
+  { name: 'package.packs', read: count },
+  { name: 'package.equipment', read: count },
+  { name: 'package.packsPerEquipment', read: count },
+  { name: 'package.fittedPacks', read: number({ '': 1 }, 10_000, 'more packs than a package holds') },
+  { name: 'package.netKg', read: kg(20_000) },
+  { name: 'package.grossKg', read: kg(20_000) },
+  { name: 'consignment.packages', read: count },
+  { name: 'consignment.collectionScheme', read: yesNo },
+  { name: 'consignment.household', read: yesNo },
+  { name: 'consignment.mainPower', read: yesNo },
+  { name: 'consignment.netKgTransportUnit', read: kg(100_000) },
+  { name: 'mode', read: one(MODES), route: true },
+  { name: 'region', read: one(REGIONS), route: true },
+  { name: 'on', read: day(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, '2026-11-24'), route: true },
+];
+
+const squeezed = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/^(facts|route)\./, '')
+    .replace(/[^a-z]/g, '');
+const BY_NAME = new Map(COLUMNS.map((c) => [squeezed(c.name), c]));
+
+/** The column a heading means, case and punctuation forgiven; null when it is none of ours. */
+export const columnOf = (heading: string): Column | null => BY_NAME.get(squeezed(heading)) ?? null;
+
+/** Headings that name a pack. */
+export const isTag = (heading: string): boolean => ['id', 'tag'].includes(squeezed(heading));

@@ -1,0 +1,2 @@
+export * from './columns';
+export * from './table';

@@ -1,0 +1,200 @@
+import Papa from 'papaparse';
+import { classify } from '../shipping/classify';
+import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
+import { splitOf } from '../shipping/split';
+import type { Condition } from '../logbook/entry';
+import { columnOf, isTag } from './columns';
+
+/** Largest file and longest table that is taken. */
+export const MAX_TABLE = { bytes: 100_000_000, rows: 200_000 } as const;
+
+/**
+ * Bytes as text: UTF-8 with or without its mark, or UTF-16 with one.
+ * @throws RangeError with what to do for any other encoding.
+ */
+export function decodeText(bytes: Uint8Array): string {
+  const wide = bytes[0] === 0xff && bytes[1] === 0xfe;
+  try {
+    return new TextDecoder(wide ? 'utf-16le' : 'utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    throw new RangeError('the table is not in UTF-8: save it as "CSV UTF-8" and take it again');
+  }
+}
+
+export interface Table {
+  readonly headings: readonly string[];
+  readonly rows: readonly (readonly string[])[];
+}
+
+/**
+ * Reads CSV: comma, semicolon or tab, with or without a byte-order mark. Cells are kept as text.
+ * @throws RangeError with what to do when it is too long, empty or not one table.
+ */
+export function readTable(text: string): Table {
+  if (text.length > MAX_TABLE.bytes) throw new RangeError('the table is larger than 100 MB: cut it into parts');
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
+  const [headings, ...rows] = data;
+  if (!headings || rows.length === 0)
+    throw new RangeError('the table has no rows: a line of headings, then a line for each pack');
+  if (rows.length > MAX_TABLE.rows) throw new RangeError(`the table has more than ${MAX_TABLE.rows} rows: cut it into parts`);
+  return { headings: headings.map((h) => h.trim()), rows };
+}
+
+export interface Problem {
+  readonly column: string;
+  readonly words: string;
+}
+
+export interface Row {
+  /** From 1; the line of headings is not counted. */
+  readonly line: number;
+  readonly tag: string;
+  readonly facts: ShippingFacts;
+  readonly route: Route;
+  readonly problems: readonly Problem[];
+}
+
+/** Sets a dotted field. */
+function set(target: Record<string, unknown>, name: string, value: unknown): void {
+  const [group, field] = name.split('.');
+  if (field === undefined) target[group!] = value;
+  else target[group!] = { ...(target[group!] as object | undefined), [field]: value };
+}
+
+/** Which column of ours each heading means: its index in the table to our name; what is not mapped is left out. */
+export type Mapping = Readonly<Record<number, string>>;
+
+/** What the headings say by themselves. */
+export function mappingOf(headings: readonly string[]): Record<number, string> {
+  const out: Record<number, string> = {};
+  headings.forEach((h, i) => {
+    const name = isTag(h) ? 'tag' : columnOf(h)?.name;
+    if (name && !Object.values(out).includes(name)) out[i] = name;
+  });
+  return out;
+}
+
+/** One row as facts and route. A cell that cannot be read is named; an empty one is unknown. @param today dispatch where none is said. */
+export function readRow(cells: readonly string[], mapping: Mapping, line: number, today: string): Row {
+  const facts: Record<string, unknown> = {};
+  const route: Record<string, unknown> = { on: today };
+  const problems: Problem[] = [];
+  let tag = '';
+  for (const [index, name] of Object.entries(mapping)) {
+    const text = (cells[Number(index)] ?? '').trim();
+    if (text === '') continue;
+    if (name === 'tag') {
+      tag = text;
+      continue;
+    }
+    const column = columnOf(name)!;
+    const read = column.read(text);
+    if ('trouble' in read) problems.push({ column: name, words: read.trouble });
+    else set(column.route ? route : facts, name, read.value);
+  }
+  return { line, tag, facts: facts as ShippingFacts, route: route as unknown as Route, problems };
+}
+
+/** Every row of a table; a tag that comes twice is named at its second place. */
+export function readRows(table: Table, mapping: Mapping, today: string): Row[] {
+  const seen = new Map<string, number>();
+  return table.rows.map((cells, i) => {
+    const row = readRow(cells, mapping, i + 1, today);
+    const first = row.tag === '' ? undefined : seen.get(row.tag);
+    if (row.tag !== '' && first === undefined) seen.set(row.tag, row.line);
+    return first === undefined
+      ? row
+      : { ...row, problems: [...row.problems, { column: 'tag', words: `${row.tag} stands on line ${first} already` }] };
+  });
+}
+
+/** A field of JSON as the text a cell would hold. */
+function textOf(value: unknown): string {
+  if (Array.isArray(value)) return value.length === 0 ? '[]' : value.map(String).join(';');
+  return value === null || value === undefined ? '' : String(value);
+}
+
+/** A case, or an object with `facts` and `route`, through the same reading as a row of a table. */
+export function readCase(input: unknown, line: number, today: string): Row {
+  const none = { line, tag: '', facts: {}, route: { on: today } };
+  const o = input as { id?: unknown; facts?: unknown; route?: unknown } | null;
+  if (typeof o !== 'object' || o === null || typeof o.facts !== 'object' || o.facts === null)
+    return { ...none, problems: [{ column: 'facts', words: 'an object with "facts" and "route" is expected' }] };
+  const names: string[] = [];
+  const cells: string[] = [];
+  const walk = (prefix: string, value: object) => {
+    for (const [k, v] of Object.entries(value)) {
+      if (typeof v === 'object' && v !== null && !Array.isArray(v)) walk(`${prefix}${k}.`, v as object);
+      else {
+        names.push(prefix + k);
+        cells.push(textOf(v));
+      }
+    }
+  };
+  walk('', o.facts);
+  if (typeof o.route === 'object' && o.route !== null) walk('', o.route);
+  const unknown = names.filter((n) => columnOf(n)?.name !== n);
+  const mapping = Object.fromEntries(names.flatMap((n, i) => (unknown.includes(n) ? [] : [[i, n]])));
+  const row = readRow(cells, mapping, line, today);
+  return {
+    ...row,
+    tag: typeof o.id === 'string' ? o.id : '',
+    problems: [...row.problems, ...unknown.map((n) => ({ column: n, words: 'no such field' }))],
+  };
+}
+
+/** What the rules say of one row; a row with a problem is not ruled on until it is mended. */
+export interface Ruled {
+  readonly line: number;
+  readonly tag: string;
+  readonly condition: Condition | null;
+  readonly outcome: Outcome | null;
+  readonly provision: Provision | null;
+  readonly un: string | null;
+  readonly batteryMark: boolean | null;
+  readonly missing: readonly string[];
+  /** Packages needed; 1 where one will do, null where nothing goes or it is not known. */
+  readonly packages: number | null;
+  readonly notes: readonly string[];
+  readonly problems: readonly Problem[];
+}
+
+export function ruleRow(row: Row): Ruled {
+  const { line, tag, problems } = row;
+  if (problems.length > 0) {
+    const nothing = { condition: null, outcome: null, provision: null, un: null, batteryMark: null, packages: null };
+    return { line, tag, ...nothing, missing: [], notes: [], problems };
+  }
+  const { condition, outcome, provision, un, batteryMark, missing, notes } = classify(row.facts, row.route);
+  const packages = outcome === 'allowed' ? 1 : outcome === 'split' ? (splitOf(row.facts, row.route)?.packages ?? null) : null;
+  return { line, tag, condition, outcome, provision, un, batteryMark, missing, packages, notes, problems };
+}
+
+const FIELDS = [
+  'line',
+  'tag',
+  'condition',
+  'outcome',
+  'provision',
+  'un',
+  'batteryMark',
+  'missing',
+  'packages',
+  'notes',
+  'problems',
+] as const;
+
+/** A cell that a spreadsheet would run as a formula is written as text. */
+const harmless = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+
+/** The results as CSV, one line a row, with CR LF as RFC 4180 says. */
+export function writeTable(ruled: readonly Ruled[]): string {
+  const rows = ruled.map((r) =>
+    FIELDS.map((f) => {
+      const v = r[f];
+      if (f === 'problems') return harmless(r.problems.map((p) => `${p.column}: ${p.words}`).join('; '));
+      return harmless(Array.isArray(v) ? v.join('; ') : textOf(v));
+    }),
+  );
+  return Papa.unparse({ fields: [...FIELDS], data: rows });
+}

@@ -1,0 +1,41 @@
+import type { Running } from '@gavrel/server';
+import cases from '../cases/shipping.json';
+import { type Bench, Client, closeBench, makeBench, serveBench } from './harness';
+
+let bench: Bench;
+let server: Running;
+let tech: Client;
+beforeAll(async () => {
+  bench = await makeBench('classify');
+  server = await serveBench(bench);
+  tech = await Client.signIn(server.port, bench.people.tech);
+}, 60_000);
+afterAll(async () => {
+  await server.stop();
+  await closeBench(bench);
+});
+
+const ask = (body: unknown, c = tech) => c.raw('POST', '/classify', Buffer.from(JSON.stringify(body)), 'application/json');
+
+test('the worked cases, asked by another program', async () => {
+  const r = await ask({ items: cases });
+  const { results } = (await r.json()) as { results: Record<string, unknown>[] };
+  cases.forEach((c, i) => expect(results[i]).toMatchObject({ ...c.expect, tag: c.id }));
+});
+
+test('a bad item is named and the good ones are ruled on', async () => {
+  const r = await ask({ items: [cases[0], { facts: { ratedCapacity: -1, colour: 'red' } }] });
+  const { results } = (await r.json()) as { results: { outcome: string | null; problems: { column: string }[] }[] };
+  expect([r.status, results[0]!.outcome, results[1]!.outcome]).toEqual([200, 'allowed', null]);
+  expect(results[1]!.problems.map((p) => p.column)).toEqual(['ratedCapacity', 'colour']);
+});
+
+test.each([
+  ['no list', {}, 422],
+  ['too many', { items: Array(2001).fill({ facts: {} }) }, 422],
+  ['too large', { items: [{ facts: {}, id: 'x'.repeat(5_100_000) }] }, 413],
+] as const)('%s is refused with what to do', async (_what, body, status) => {
+  const r = await ask(body);
+  expect(r.status).toBe(status);
+  expect(((await r.json()) as { title: string }).title).not.toBe('');
+});

@@ -156,6 +156,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     callFirst: text(120).min(1).required(),
   }),
   ...WORK,
+  'rule-checked': Joi.object({ rule: text(40).min(1).required(), edition: text(80).min(1).required(), on: day().required() }),
   'policy-set': Joi.object({ swelling: Joi.string().valid('any', 'allowance'), innerCellLimit: Joi.boolean() }).min(1),
 };
 

@@ -44,6 +44,7 @@ export * from './recycling/stream';
 export * from './ruling/charge';
 export * from './ruling/due';
 export * from './ruling/flip';
+export * from './ruling/ahead';
 export * from './ruling/matrix';
 export * from './ruling/next';
 export * from './ruling/ruling';

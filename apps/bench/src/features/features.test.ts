@@ -1,10 +1,11 @@
-import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts } from '@gavrel/core';
+import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts, type ShippingFacts } from '@gavrel/core';
 import { rulingOf } from '../store/rulings';
 import { travelWords } from '../ui/ruling-strip';
 import { dueWords } from '../ui/say';
 import { labelDraft } from './pack/label-card';
 import { readingTask } from './pack/tasks';
 import { find } from './packs/packs';
+import { stockDrafts, type StockLine } from './table/stock';
 
 const PACK = 'b0000000-0000-4000-8000-000000000001';
 const base = {
@@ -65,4 +66,35 @@ test('words: due days as people say them, and the way it travels', () => {
   expect(travelWords(rulingOf(facts({ kind: 'finding-recorded', body: { code: 'swollen' } }), DEFAULT_POLICY, 'UTC').cells)).toBe(
     'road and air: hold',
   );
+});
+
+describe('a table taken in as stock', () => {
+  const line = (tag: string, more: object, bad = false) => ({ line: 1, tag, bad, facts: more as ShippingFacts });
+  const WORKSHOP = '7e2f9a54-0c1d-4a58-9a63-2d6f5b7c8e10';
+  const take = (...lines: StockLine[]) => stockDrafts(lines, WORKSHOP, () => false);
+  test('what speaks against a pack comes with it; a clearing, "nothing found" and "tested" do not', () => {
+    const { drafts } = take(
+      line('A', {
+        nominalVoltage: 11.4,
+        findings: ['swollen', 'purple'],
+        cleared: true,
+        typeTested: 'yes',
+        conditionKnown: true,
+      }),
+      line('B', { findings: [], typeTested: 'no' }),
+    );
+    expect(drafts.map((d) => [d.kind, (d.body as { code?: string }).code])).toEqual([
+      ['pack-added', undefined],
+      ['label-read', undefined],
+      ['finding-recorded', 'swollen'],
+      ['finding-recorded', 'cannot-examine'],
+      ['pack-added', undefined],
+      ['evidence-stated', undefined],
+    ]);
+  });
+  test('a tag that is here, a line without one and a bad line are reported and left out', () => {
+    const { drafts, taken } = stockDrafts([line('A', {}), line('', {}), line('C', {}, true)], WORKSHOP, () => true);
+    expect(drafts).toEqual([]);
+    expect(taken.map((x) => x.words)).toEqual(['tag is here already', 'no tag', 'mend the line first']);
+  });
 });

@@ -3,8 +3,10 @@ export const loadJob = () => import('./job/job').then((m) => ({ default: m.Job }
 export const loadSlip = () => import('./pack/slip').then((m) => ({ default: m.Slip }));
 export const loadMore = () => import('./more/more').then((m) => ({ default: m.More }));
 export const loadBatch = () => import('./batch/batch').then((m) => ({ default: m.Batch }));
+export const loadRules = () => import('./rules/rules').then((m) => ({ default: m.Rules }));
+export const loadTable = () => import('./table/table').then((m) => ({ default: m.TableScreen }));
 
 /** Fetches all of them once the first screen stands. A failure is no harm: opening the screen tries again. */
 export function fetchTheRest(): void {
-  for (const load of [loadSlip, loadJob, loadMore, loadBatch]) load().catch(() => undefined);
+  for (const load of [loadSlip, loadJob, loadMore, loadBatch, loadRules, loadTable]) load().catch(() => undefined);
 }

@@ -1,4 +1,4 @@
-import { type LoggedEntry, reachOf, type Subject, upcast, withReached } from '@gavrel/core';
+import { type LoggedEntry, reachOf, type Region, type Subject, upcast, withReached } from '@gavrel/core';
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
@@ -153,6 +153,7 @@ export interface ScreenMemory {
   readonly shift?: Shift | null;
   readonly speak?: boolean;
   readonly putAway?: readonly string[];
+  readonly region?: Region;
 }
 
 /** Instruments chosen for a shift: they hold for one person on one day. */

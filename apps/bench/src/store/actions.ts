@@ -61,12 +61,12 @@ export class Actions {
     let last = this.store.getState().view;
     this.store.subscribe(() => {
       const { view } = this.store.getState();
-      const { theme, readCritical, shift, speak, putAway } = view;
-      const kept = [theme, readCritical, shift, speak, putAway];
-      const before = [last.theme, last.readCritical, last.shift, last.speak, last.putAway];
+      const { theme, readCritical, shift, speak, putAway, region } = view;
+      const kept = [theme, readCritical, shift, speak, putAway, region];
+      const before = [last.theme, last.readCritical, last.shift, last.speak, last.putAway, last.region];
       if (kept.every((x, i) => x === before[i])) return;
       last = view;
-      void rememberScreen({ theme, readCritical, shift, speak, putAway });
+      void rememberScreen({ theme, readCritical, shift, speak, putAway, region });
     });
   }
 

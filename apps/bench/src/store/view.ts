@@ -1,4 +1,5 @@
 import type { ScreenMemory, Shift } from '../log/store';
+import type { Region } from '@gavrel/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export interface UndoBar {
@@ -17,9 +18,19 @@ export interface ViewState {
   readonly speak: boolean;
   /** Cautions read and put away: the job and the words. */
   readonly putAway: readonly string[];
+  /** Whose rules of road and rail are shown. */
+  readonly region: Region;
 }
 
-const initialState: ViewState = { theme: 'auto', undo: null, readCritical: [], shift: null, speak: false, putAway: [] };
+const initialState: ViewState = {
+  theme: 'auto',
+  undo: null,
+  readCritical: [],
+  shift: null,
+  speak: false,
+  putAway: [],
+  region: 'eu',
+};
 
 const slice = createSlice({
   name: 'view',
@@ -30,6 +41,7 @@ const slice = createSlice({
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
+    regionChosen: (s, a: PayloadAction<Region>) => ({ ...s, region: a.payload }),
     // The oldest are forgotten: a caution that comes back does no harm.
     cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
     criticalRead: (s, a: PayloadAction<readonly string[]>) => ({
@@ -39,5 +51,6 @@ const slice = createSlice({
   },
 });
 
-export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen, cautionRead } = slice.actions;
+export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen, cautionRead, regionChosen } =
+  slice.actions;
 export const viewReducer = slice.reducer;

@@ -127,6 +127,8 @@ export function entryWords(e: LoggedEntry): string {
       return `place ${e.body.name}`;
     case 'site-card-set':
       return 'site card set';
+    case 'rule-checked':
+      return `${e.body.rule} checked against ${e.body.edition}`;
     case 'policy-set':
       return 'policy set';
     default:

@@ -77,7 +77,10 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
     if (target.kind === 'policy-set' && person.role !== 'lead') return bad('by', 'a milder policy is confirmed by a lead');
   }
   if (
-    (entry.kind === 'quiet-declared' || entry.kind === 'policy-set' || entry.kind === 'site-card-set') &&
+    (entry.kind === 'quiet-declared' ||
+      entry.kind === 'policy-set' ||
+      entry.kind === 'rule-checked' ||
+      entry.kind === 'site-card-set') &&
     person.role !== 'lead'
   ) {
     return bad('by', 'only a lead may do this');

@@ -252,6 +252,8 @@ export interface Bodies {
   'due-set': { readonly what: DueKind; readonly on: string; readonly note?: string };
   'due-met': { readonly meets: string; readonly note?: string };
   'site-card-set': SiteCard;
+  /** A rule was compared with the printed edition; on is the day of that. */
+  'rule-checked': { readonly rule: string; readonly edition: string; readonly on: string };
   'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean };
   triaged: TriageBody;
   'intake-noted': IntakeBody;
@@ -362,6 +364,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   'due-set': null,
   'due-met': null,
   'site-card-set': 'policy',
+  'rule-checked': 'policy',
   'policy-set': 'policy',
   triaged: 'notebook',
   'intake-noted': 'job',

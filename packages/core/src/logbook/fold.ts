@@ -284,9 +284,11 @@ export interface PolicyFacts {
   readonly swelling: 'any' | 'allowance';
   readonly innerCellLimit: boolean;
   readonly siteCard: Bodies['site-card-set'] | null;
+  /** Rules compared with the printed edition, by id: the last comparison of each. */
+  readonly checked: Readonly<Record<string, Bodies['rule-checked']>>;
 }
 
-export const DEFAULT_POLICY: PolicyFacts = { swelling: 'any', innerCellLimit: false, siteCard: null };
+export const DEFAULT_POLICY: PolicyFacts = { swelling: 'any', innerCellLimit: false, siteCard: null, checked: {} };
 
 /**
  * Folds the workshop's policy. A switch to the milder school is in force only once a second person confirmed it; of several in
@@ -296,6 +298,7 @@ export function foldPolicy(entries: readonly LoggedEntry[]): PolicyFacts {
   const all = [...entries].sort(byTime);
   let policy = DEFAULT_POLICY;
   for (const e of all) {
+    if (e.kind === 'rule-checked') policy = { ...policy, checked: { ...policy.checked, [e.body.rule]: e.body } };
     if (e.kind === 'site-card-set') policy = { ...policy, siteCard: e.body };
     if (e.kind !== 'policy-set') continue;
     const milder = e.body.swelling === 'allowance' || (e.body.innerCellLimit === false && policy.innerCellLimit);

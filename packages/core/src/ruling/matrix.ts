@@ -7,7 +7,16 @@ import { natureOf } from '../pack/nature';
 import { value } from '../quantity/figure';
 import { expanded } from '../quantity/uncertainty';
 import { type Classified, classify } from '../shipping/classify';
-import type { Mode, Placement, ShippingFacts, TypeTested } from '../shipping/facts';
+import {
+  type Mode,
+  MODES,
+  type Placement,
+  PLACEMENTS,
+  type Region,
+  type Route,
+  type ShippingFacts,
+  type TypeTested,
+} from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import type { ChargeState } from './charge';
 
@@ -15,25 +24,26 @@ import type { ChargeState } from './charge';
 export const CELL_WORDS = ['yes', 'split', 'as damaged', 'hold', 'approval', 'no'] as const;
 export type CellWord = (typeof CELL_WORDS)[number];
 
-export interface Cell {
-  readonly mode: Mode;
-  readonly placement: Placement;
-  readonly purpose: Purpose;
+export interface Cell extends AskedRoute {
   readonly word: CellWord;
   readonly result: Classified;
 }
 
-/** Routes shown on the slip. */
-export const ROUTES: readonly { mode: Mode; placement: Placement; purpose: Purpose }[] = [
-  ...(['road', 'air-cargo', 'air-passenger'] as const).flatMap((mode) =>
-    (['loose', 'with-equipment', 'in-equipment'] as const).map((placement) => ({ mode, placement, purpose: 'use' as const })),
-  ),
-  ...(['road', 'air-cargo', 'air-passenger'] as const).map((mode) => ({
-    mode,
-    placement: 'loose' as const,
-    purpose: 'recycling' as const,
-  })),
+export interface AskedRoute {
+  readonly mode: Mode;
+  readonly placement: Placement;
+  readonly purpose: Purpose;
+}
+
+const across = (modes: readonly Mode[]): AskedRoute[] => [
+  ...modes.flatMap((mode) => PLACEMENTS.map((placement) => ({ mode, placement, purpose: 'use' as const }))),
+  ...modes.map((mode) => ({ mode, placement: 'loose' as const, purpose: 'recycling' as const })),
 ];
+
+/** Routes every ruling answers: what the strip, the flip and the next reading look at. */
+export const ROUTES: readonly AskedRoute[] = across(['road', 'air-cargo', 'air-passenger']);
+/** Every mode side by side. */
+export const ALL_ROUTES: readonly AskedRoute[] = across(MODES);
 
 /** Days a look and a charge stay good for dispatch. Our own policy. */
 export const DISPATCH_DAYS = 7;
@@ -104,17 +114,29 @@ function wordOf(c: Classified): CellWord {
   }
 }
 
-/** Asks every route for this one pack, alone in its package. */
-export function matrix(base: ShippingFacts, on: string): Cell[] {
-  return ROUTES.map((route) => {
-    const fittedPacks = route.placement === 'in-equipment' ? 1 : 0;
-    const facts: ShippingFacts = {
-      ...base,
-      placement: route.placement,
-      purpose: route.purpose,
-      package: { ...base.package, fittedPacks },
-    };
-    const result = classify(facts, { mode: route.mode, region: route.mode === 'road' ? 'eu' : 'international', on });
+/** The pack alone in its package, as one route asks for it. */
+export const factsOn = (base: ShippingFacts, { placement, purpose }: AskedRoute): ShippingFacts => ({
+  ...base,
+  placement,
+  purpose,
+  package: { ...base.package, fittedPacks: placement === 'in-equipment' ? 1 : 0 },
+});
+
+/** Road and rail follow the region; air and sea are international. */
+export const routeOn = (mode: Mode, region: Region, on: string): Route => ({
+  mode,
+  region: mode === 'road' || mode === 'rail' ? region : 'international',
+  on,
+});
+
+/** Asks routes for this one pack, alone in its package. */
+export function matrix(
+  base: ShippingFacts,
+  on: string,
+  { region = 'eu', routes = ROUTES }: { readonly region?: Region; readonly routes?: readonly AskedRoute[] } = {},
+): Cell[] {
+  return routes.map((route) => {
+    const result = classify(factsOn(base, route), routeOn(route.mode, region, on));
     return { ...route, word: wordOf(result), result };
   });
 }

@@ -4,6 +4,7 @@ import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import type { Limit } from '../quantity/limit';
 import { judge } from '../quantity/limit';
 import { streamOf, type StreamRuling } from '../recycling/stream';
+import type { ShippingFacts } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import { type StorageOrder, storageOrder } from '../storage/order';
 import { type Electrical, electrical } from './charge';
@@ -15,6 +16,8 @@ import { type NextReading, nextReadings } from './next';
 export interface Ruling {
   readonly judgement: Judgement;
   readonly storage: StorageOrder;
+  /** What shipping may know of the pack. */
+  readonly shipping: ShippingFacts;
   readonly cells: readonly Cell[];
   readonly stream: StreamRuling;
   readonly electrical: Electrical;
@@ -61,12 +64,14 @@ function chargeLimit(e: Electrical, day: string, cells: readonly Cell[]): Limit[
 export function rule(facts: PackFacts, policy: PolicyFacts, now: Date, on: string): Ruling {
   const judgement = condition(facts, policy, now);
   const e = electrical(facts, judgement.label.sure, judgement.nature);
-  const cells = matrix(shippingFacts(facts, judgement, e.charge, policy, now), on);
+  const shipping = shippingFacts(facts, judgement, e.charge, policy, now);
+  const cells = matrix(shipping, on);
   const limits = [...judgement.limits, ...chargeLimit(e, on, cells)];
   const mild = RANK[judgement.condition] < RANK.unproven;
   return {
     judgement,
     storage: storageOrder(judgement.condition, judgement.kind),
+    shipping,
     cells,
     stream: streamOf(judgement.condition, facts.purpose, e.cellsSeen),
     electrical: e,

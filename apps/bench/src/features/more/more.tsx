@@ -1,5 +1,6 @@
 import type { SiteCard } from '@gavrel/core';
 import { type PlaceKind, PLACE_KINDS, taggedId } from '@gavrel/core';
+import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
@@ -8,7 +9,7 @@ import { useActions } from '../../store/context';
 import { localDay, selectZone, usePackLines } from '../../store/rulings';
 import { themeChosen } from '../../store/view';
 import { Field } from '../../ui/field';
-import { Card, Column } from '../../ui/frame';
+import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
@@ -124,6 +125,12 @@ export function More() {
             <Key label="Put it away, write it again" onPress={() => void actions.discard(r.id)} />
           </View>
         ))}
+      </Card>
+      <Card title="Rules and tables" testID="card-rules">
+        <Row>
+          <Key label="Read the rules" onPress={() => router.push('/rules')} testID="open-rules" />
+          <Key label="Rule on a table of packs" onPress={() => router.push('/table')} testID="open-table" />
+        </Row>
       </Card>
       <Card title="Site card" right={lead ? <Key label="Change" onPress={() => setCard(true)} /> : undefined}>
         {site ? (

@@ -2,7 +2,7 @@ import { type Ruling, SHIPPING } from '@gavrel/core';
 import { View } from 'react-native';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
-import { RuleLine } from './routes-card';
+import { RuleLine } from '../rules/rule-line';
 
 /** Why: what decided, what is open, what to do with it, and the rules behind every route. */
 export function Reasons({ ruling }: { ruling: Ruling }) {

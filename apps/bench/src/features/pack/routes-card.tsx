@@ -1,97 +1,74 @@
-import { type Cell, type CellWord, type Rule, SHIPPING } from '@gavrel/core';
-import { useState } from 'react';
+import { ALL_ROUTES, type Cell, matrix, type Region, REGIONS } from '@gavrel/core';
+import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
+import { useAppDispatch, useAppSelector } from '../../store';
+import { regionChosen } from '../../store/view';
 import { TARGET, useTokens } from '../../theme';
+import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Choice } from '../../ui/keys';
-import { Sheet } from '../../ui/sheet';
-import { Figures, Heading, Words } from '../../ui/words';
+import { Words } from '../../ui/words';
 import type { CardProps } from './card';
+import { CellSheet, MARK } from './cell-sheet';
 
 const MODES = [
   ['road', 'road'],
+  ['rail', 'rail'],
+  ['sea', 'sea'],
   ['air-cargo', 'cargo aircraft'],
   ['air-passenger', 'passenger aircraft'],
 ] as const;
-const ROWS = [
+const COLUMNS = [
   ['loose', 'use', 'loose'],
   ['with-equipment', 'use', 'with equipment'],
   ['in-equipment', 'use', 'in equipment'],
   ['loose', 'recycling', 'to recycling'],
 ] as const;
-
-/** Each word has a mark of its own, so that nobody needs colours. */
-const MARK: Record<CellWord, string> = { yes: '○', split: '◫', 'as damaged': '△', hold: '…', approval: '✎', no: '×' };
-
-/** One rule in plain words, its source and how sure our copy is. */
-export function RuleLine({ rule }: { rule: Rule }) {
-  return (
-    <View style={{ gap: 2 }}>
-      <Words>{rule.title}</Words>
-      <Words size={14} soft>
-        {`${rule.source} · ${rule.certainty === 'H' ? '◇' : '◈'} from memory${rule.certainty === 'H' ? '' : ', wording may differ'}`}
-      </Words>
-    </View>
-  );
-}
-
-function CellSheet({ cell, title, on, onClose }: { cell: Cell; title: string; on: string; onClose: () => void }) {
-  const { result } = cell;
-  return (
-    <Sheet title={title} onClose={onClose}>
-      <Heading level={3}>{`${MARK[cell.word]} ${cell.word}`}</Heading>
-      <Figures>
-        {[result.un, result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ') || 'no provision'}
-      </Figures>
-      {result.notes.map((n) => (
-        <Words key={n}>{`— ${n}`}</Words>
-      ))}
-      {result.missing.length > 0 ? <Words bold>{`waits for: ${result.missing.join(', ')}`}</Words> : null}
-      <Heading level={3} size={17}>
-        Rules
-      </Heading>
-      {result.rules.map((id) => (
-        <RuleLine key={id} rule={SHIPPING.shown(id, on)} />
-      ))}
-      <Words size={15} soft>
-        Rules are our copy, from memory: check the current edition. A trained person and local law decide.
-      </Words>
-    </Sheet>
-  );
-}
+export const REGION_WORDS: Record<Region, string> = {
+  eu: 'Europe',
+  uk: 'United Kingdom',
+  us: 'United States',
+  international: 'international',
+};
+const CHOICES = REGIONS.filter((r) => r !== 'international');
 
 /** Whether and how the pack may travel, alone in its package, and where it ends. */
 export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
   const t = useTokens();
+  const dispatch = useAppDispatch();
+  const region = useAppSelector((s) => s.view.region);
+  const [day, setDay] = useState('');
   const [open, setOpen] = useState<{ cell: Cell; title: string } | null>(null);
+  const on = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(day) ? day : ruling.on;
+  const cells = useMemo(() => matrix(ruling.shipping, on, { region, routes: ALL_ROUTES }), [ruling.shipping, on, region]);
   return (
     <Card title="Travel" testID="card-routes">
-      <View role="table" aria-label="may it travel">
+      <View role="table" aria-label={`may it travel, ${REGION_WORDS[region]}, on ${on}`}>
         <View role="row" style={{ flexDirection: 'row' }}>
-          <View role="columnheader" style={{ flex: 1.1 }}>
+          <View role="columnheader" style={{ flex: 1.02 }}>
             <Words size={14} soft>
               {' '}
             </Words>
           </View>
-          {MODES.map(([m, words]) => (
-            <View key={m} role="columnheader" style={{ flex: 1, padding: 4 }}>
+          {COLUMNS.map(([, , words]) => (
+            <View key={words} role="columnheader" style={{ flex: 1, justifyContent: 'flex-end' }}>
               <Words size={14} soft style={{ textAlign: 'center' }}>
                 {words}
               </Words>
             </View>
           ))}
         </View>
-        {ROWS.map(([placement, purpose, words]) => (
-          <View key={words} role="row" style={{ flexDirection: 'row', borderTopWidth: 1, borderColor: t.line }}>
-            <View role="rowheader" style={{ flex: 1.1, justifyContent: 'center' }}>
-              <Words size={15}>{words}</Words>
+        {MODES.map(([mode, modeWords]) => (
+          <View key={mode} role="row" style={{ flexDirection: 'row', borderTopWidth: 1, borderColor: t.line }}>
+            <View role="rowheader" style={{ flex: 1.02, justifyContent: 'center' }}>
+              <Words size={14}>{modeWords}</Words>
             </View>
-            {MODES.map(([mode, modeWords]) => {
-              const cell = ruling.cells.find((c) => c.mode === mode && c.placement === placement && c.purpose === purpose)!;
+            {COLUMNS.map(([placement, purpose, words]) => {
+              const cell = cells.find((c) => c.mode === mode && c.placement === placement && c.purpose === purpose)!;
               const no = cell.word === 'no';
               return (
-                <View key={mode} role="cell" style={{ flex: 1 }}>
+                <View key={words} role="cell" style={{ flex: 1 }}>
                   <Pressable
                     role="button"
                     aria-label={`${words}, ${modeWords}: ${cell.word}`}
@@ -118,6 +95,14 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
           </View>
         ))}
       </View>
+      <Choice
+        label="Rules of road and rail"
+        options={CHOICES}
+        words={REGION_WORDS}
+        value={region}
+        onChange={(r) => dispatch(regionChosen(r))}
+      />
+      <Field label={`Another day of dispatch than ${on}`} value={day} onChange={setDay} testID="dispatch-on" />
       <Words>
         <Words bold>{`stream: ${ruling.stream.stream}`}</Words>
         {` — ${ruling.stream.why}`}
@@ -135,7 +120,7 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
         value={facts.evidence.some((e) => e.body.typeTested === 'no') ? 'no' : facts.evidence.length > 0 ? 'yes' : null}
         onChange={(typeTested) => void onKeep(draft('evidence-stated', [`pack:${facts.id}`], { typeTested }), 'UN 38.3 evidence')}
       />
-      {open ? <CellSheet {...open} on={ruling.on} onClose={() => setOpen(null)} /> : null}
+      {open ? <CellSheet {...open} ruling={ruling} region={region} on={on} onClose={() => setOpen(null)} /> : null}
     </Card>
   );
 }

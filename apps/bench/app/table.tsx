@@ -1,0 +1,12 @@
+import { lazy, Suspense } from 'react';
+import { loadTable } from '../src/features/later';
+
+const TableScreen = lazy(loadTable);
+
+export default function TableRoute() {
+  return (
+    <Suspense>
+      <TableScreen />
+    </Suspense>
+  );
+}

@@ -1,0 +1,309 @@
+import { type Outcome } from '@gavrel/core';
+import { COLUMNS, decodeText, MAX_TABLE, type Ruled, writeTable } from '@gavrel/core/batch';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { FlatList, View } from 'react-native';
+import { chooseFile, saveFile } from '../../log/picture';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { localDay, selectZone } from '../../store/rulings';
+import { SPACE, useTokens } from '../../theme';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Heading, Words } from '../../ui/words';
+import { MOST_STOCK } from './limits';
+import { stockDrafts, type StockLine, type Taken } from './stock';
+import type { Answer, Order } from './table.worker';
+
+type Filter = Outcome | 'problem' | 'all';
+const SORTS = ['line', 'outcome', 'condition', 'provision'] as const;
+type Sort = (typeof SORTS)[number];
+const MARK: Record<Outcome | 'problem', string> = {
+  allowed: '○',
+  split: '◫',
+  hold: '…',
+  approval: '✎',
+  forbidden: '×',
+  problem: '?',
+};
+const outcomeOf = (r: Ruled): Outcome | 'problem' => r.outcome ?? 'problem';
+
+interface State {
+  readonly headings: readonly string[];
+  readonly mapping: Readonly<Record<number, string>>;
+  readonly rows: number;
+  readonly done: number;
+  readonly ruled: readonly Ruled[] | null;
+  readonly stock: readonly StockLine[];
+  readonly trouble: string;
+}
+const NOTHING: State = { headings: [], mapping: {}, rows: 0, done: 0, ruled: null, stock: [], trouble: '' };
+
+/** Runs the worker; one table at a time, the last one wins. */
+function useRuling() {
+  const [state, setState] = useState<State>(NOTHING);
+  const worker = useRef<Worker | null>(null);
+  useEffect(() => () => worker.current?.terminate(), []);
+  const run = (order: Order) => {
+    worker.current?.terminate();
+    const w = new Worker(new URL('./table.worker', import.meta.url));
+    worker.current = w;
+    setState(NOTHING);
+    w.onmessage = ({ data: a }: MessageEvent<Answer>) => {
+      if (a.kind === 'headings') setState((s) => ({ ...s, headings: a.headings, mapping: a.mapping, rows: a.rows }));
+      if (a.kind === 'progress') setState((s) => ({ ...s, done: a.done }));
+      if (a.kind === 'done') setState((s) => ({ ...s, done: a.ruled.length, ruled: a.ruled, stock: a.stock }));
+      if (a.kind === 'trouble') setState((s) => ({ ...s, trouble: a.words }));
+    };
+    w.onerror = () => setState((s) => ({ ...s, trouble: 'the table could not be read here: reload the application' }));
+    w.postMessage(order);
+  };
+  return { state, run };
+}
+
+/** One row of the result; a tap shows why. */
+function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
+  const word = outcomeOf(r);
+  return (
+    <Key label={`line ${r.line} ${r.tag}, ${word}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
+      <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+        <Figures size={14} style={{ width: 44 }}>
+          {String(r.line)}
+        </Figures>
+        {r.condition ? <ConditionShape condition={r.condition} size={22} named /> : <View style={{ width: 22 }} />}
+        <Figures bold style={{ flex: 1 }}>
+          {r.tag || '—'}
+        </Figures>
+        <Words size={14} style={{ flex: 1.4, textAlign: 'right' }} lines={2}>
+          {r.problems[0]
+            ? `${r.problems[0].column}: ${r.problems[0].words}`
+            : [r.provision, r.missing.join(', ')].filter(Boolean).join(' · ')}
+        </Words>
+        <Words bold style={{ width: 96, textAlign: 'right' }}>
+          {`${MARK[word]} ${word}`}
+        </Words>
+      </View>
+    </Key>
+  );
+}
+
+function RowSheet({ r, onClose }: { r: Ruled; onClose: () => void }) {
+  return (
+    <Sheet title={`Line ${r.line} ${r.tag}`} onClose={onClose}>
+      <Heading level={3}>{`${MARK[outcomeOf(r)]} ${outcomeOf(r)}`}</Heading>
+      <Figures>{[r.condition, r.un, r.provision, r.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}</Figures>
+      {r.packages !== null && r.packages > 1 ? <Words bold>{`in ${r.packages} packages`}</Words> : null}
+      {r.problems.map((p) => (
+        <Words key={p.column} bold>{`${p.column}: ${p.words}`}</Words>
+      ))}
+      {r.missing.length > 0 ? <Words bold>{`waits for: ${r.missing.join(', ')}`}</Words> : null}
+      {r.notes.map((n) => (
+        <Words key={n}>{`— ${n}`}</Words>
+      ))}
+      <Words size={15} soft>
+        Rules are our copy, from memory: check the current edition. A trained person and local law decide.
+      </Words>
+    </Sheet>
+  );
+}
+
+/** Headings nobody knew: what each means, or that it is left out. */
+function Headings({ state, onMean }: { state: State; onMean: (index: number, name: string) => void }) {
+  const [asking, setAsking] = useState<number | null>(null);
+  const unknown = state.headings.flatMap((h, i) => (h !== '' && state.mapping[i] === undefined ? [i] : []));
+  const free = COLUMNS.filter((c) => !Object.values(state.mapping).includes(c.name));
+  if (unknown.length === 0) return null;
+  return (
+    <Card title="Headings nobody knows" testID="card-headings">
+      {unknown.map((i) => (
+        <View key={i} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+          <Words style={{ flex: 1 }}>{`${state.headings[i]!}: left out`}</Words>
+          <Key label="It means…" hint={state.headings[i]!} onPress={() => setAsking(i)} testID={`mean-${i}`} />
+        </View>
+      ))}
+      {asking === null ? null : (
+        <Sheet title={`${state.headings[asking]!} means`} onClose={() => setAsking(null)}>
+          {free.map((c) => (
+            <Key
+              key={c.name}
+              label={c.name}
+              onPress={() => {
+                onMean(asking, c.name);
+                setAsking(null);
+              }}
+            />
+          ))}
+        </Sheet>
+      )}
+    </Card>
+  );
+}
+
+/** The same table as packs of this workshop, with a report line by line. */
+function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const [report, setReport] = useState<readonly Taken[] | null>(null);
+  const ready = useMemo(() => stockDrafts(lines, workshop, (id) => packs[id] !== undefined), [lines, workshop, packs]);
+  const fresh = ready.taken.filter((x) => x.words === 'taken in').length;
+  const take = async () => {
+    setReport(ready.taken);
+    await actions.write(ready.drafts, `${fresh} packs taken in`);
+  };
+  const shown = report ?? ready.taken;
+  return (
+    <Sheet
+      title="Take in as stock"
+      onClose={onClose}
+      footer={
+        report ? null : (
+          <Key
+            label={`Take in ${fresh} packs`}
+            tone="next"
+            height={64}
+            disabled={fresh === 0}
+            onPress={() => void take()}
+            testID="take-stock"
+          />
+        )
+      }
+    >
+      <Words>
+        Labels, weights and whatever speaks against a pack are taken in. A clearing, "nothing found" and "tested" are not: the
+        packs come in unproven.
+      </Words>
+      {lines.length === MOST_STOCK ? <Words bold>{`The first ${MOST_STOCK} lines; cut the table for the rest.`}</Words> : null}
+      {report ? <Words bold>{`${report.filter((x) => x.words === 'taken in').length} taken in`}</Words> : null}
+      {shown
+        .filter((x) => x.words !== 'taken in')
+        .slice(0, 50)
+        .map((x) => (
+          <Words key={x.line}>{`line ${x.line} ${x.tag}: ${x.words}`}</Words>
+        ))}
+    </Sheet>
+  );
+}
+
+/** Hundreds of packs at once: a CSV file or a pasted table in, a ruling for each line out. */
+export function TableScreen() {
+  const t = useTokens();
+  const today = localDay(useAppSelector(selectZone), new Date());
+  const { state, run } = useRuling();
+  const [text, setText] = useState('');
+  const [source, setSource] = useState('');
+  const [stocking, setStocking] = useState(false);
+  const [more, setMore] = useState<Readonly<Record<number, string>>>({});
+  const [trouble, setTrouble] = useState('');
+  const [filter, setFilter] = useState<Filter>('all');
+  const [sort, setSort] = useState<Sort>('line');
+  const [open, setOpen] = useState<Ruled | null>(null);
+  const start = (from: string, means: Readonly<Record<number, string>>) => {
+    setSource(from);
+    setMore(means);
+    setTrouble('');
+    setFilter('all');
+    run({ text: from, more: means, today });
+  };
+  const load = async () => {
+    const file = await chooseFile('.csv,text/csv,text/plain,text/tab-separated-values');
+    if (!file) return;
+    if (file.size > MAX_TABLE.bytes) return setTrouble(`${file.name} is larger than 100 MB: cut it into parts`);
+    try {
+      start(decodeText(new Uint8Array(await file.arrayBuffer())), {});
+    } catch (e) {
+      setTrouble((e as Error).message);
+    }
+  };
+  const totals = useMemo(() => {
+    const out = new Map<Outcome | 'problem', number>();
+    for (const r of state.ruled ?? []) out.set(outcomeOf(r), (out.get(outcomeOf(r)) ?? 0) + 1);
+    return out;
+  }, [state.ruled]);
+  const shown = useMemo(() => {
+    const list = (state.ruled ?? []).filter((r) => filter === 'all' || outcomeOf(r) === filter);
+    const key = (r: Ruled) => (sort === 'outcome' ? outcomeOf(r) : sort === 'line' ? '' : (r[sort] ?? ''));
+    return sort === 'line' ? list : [...list].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : a.line - b.line));
+  }, [state.ruled, filter, sort]);
+  const busy = state.rows > 0 && state.ruled === null && state.trouble === '';
+  const head = (
+    <View style={{ gap: SPACE, paddingBottom: SPACE }}>
+      <Heading level={1} size={26}>
+        A table of packs
+      </Heading>
+      <Card title="From where" testID="card-source-table">
+        <Words size={15}>
+          A line of headings, then a line for each pack. An empty cell is not known; findings "none" means looked, nothing found.
+        </Words>
+        <Row>
+          <Key label="Load a CSV file" tone="next" height={56} onPress={() => void load()} testID="load-table" />
+          <Key
+            label="Rule on what is pasted"
+            height={56}
+            disabled={text.trim() === ''}
+            onPress={() => start(text, {})}
+            testID="rule-table"
+          />
+        </Row>
+        <Field label="or paste the table here" value={text} onChange={setText} multiline testID="paste-table" />
+        {[trouble, state.trouble].filter(Boolean).map((w) => (
+          <Words key={w} bold>
+            {w}
+          </Words>
+        ))}
+        {busy ? <Words bold testID="progress">{`${state.done} of ${state.rows} rows`}</Words> : null}
+      </Card>
+      <Headings state={state} onMean={(i, name) => start(source, { ...more, [i]: name })} />
+      {state.ruled ? (
+        <Card title={`${state.ruled.length} rows`} testID="card-totals">
+          <Row gap={6}>
+            <Key label={`all ${state.ruled.length}`} role="radio" selected={filter === 'all'} onPress={() => setFilter('all')} />
+            {[...totals].map(([word, n]) => (
+              <Key
+                key={word}
+                label={`${MARK[word]} ${word} ${n}`}
+                role="radio"
+                selected={filter === word}
+                onPress={() => setFilter(word)}
+                testID={`total-${word}`}
+              />
+            ))}
+          </Row>
+          <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
+          <Row>
+            <Key
+              label="Save as CSV"
+              onPress={() => saveFile('rulings.csv', new Blob([writeTable(state.ruled!)], { type: 'text/csv' }))}
+              testID="save-csv"
+            />
+            <Key
+              label="Save as JSON"
+              onPress={() =>
+                saveFile('rulings.json', new Blob([JSON.stringify(state.ruled, null, 1)], { type: 'application/json' }))
+              }
+              testID="save-json"
+            />
+            <Key label="Take in as stock" onPress={() => setStocking(true)} testID="open-stock" />
+          </Row>
+        </Card>
+      ) : null}
+    </View>
+  );
+  return (
+    <>
+      <FlatList
+        data={shown}
+        keyExtractor={(r) => String(r.line)}
+        renderItem={({ item }) => <Line r={item} onOpen={() => setOpen(item)} />}
+        ListHeaderComponent={head}
+        initialNumToRender={20}
+        style={{ flex: 1, backgroundColor: t.ground }}
+        contentContainerStyle={{ padding: SPACE, width: '100%', maxWidth: 1000, alignSelf: 'center', paddingBottom: 90 }}
+      />
+      {stocking ? <StockSheet lines={state.stock} onClose={() => setStocking(false)} /> : null}
+      {open ? <RowSheet r={open} onClose={() => setOpen(null)} /> : null}
+    </>
+  );
+}

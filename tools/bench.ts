@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Person } from '@gavrel/contract';
 import {
+  ALL_ROUTES,
   type Bodies,
   DEFAULT_POLICY,
   type Entry,
@@ -10,11 +11,15 @@ import {
   isHazard,
   type Kind,
   type LoggedEntry,
+  matrix,
+  MODES,
   type PackFacts,
+  PLACEMENTS,
   rule,
   type Subject,
   taggedId,
 } from '@gavrel/core';
+import { mappingOf, readRows, readTable, ruleRow, writeTable } from '@gavrel/core/batch';
 import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate } from '@gavrel/server';
 import { Writer } from '@gavrel/server/writer';
 import { HyperFormula } from 'hyperformula';
@@ -143,14 +148,54 @@ async function rulings(say: (line: string) => void): Promise<void> {
     seen.set(condition, (seen.get(condition) ?? 0) + 1);
   }
   const ours = performance.now() - start;
+  const some = all.slice(0, 2000).map((f) => rule(f, DEFAULT_POLICY, now, on).shipping);
+  const before = performance.now();
+  for (const s of some) matrix(s, on, { routes: ALL_ROUTES });
+  const full = (performance.now() - before) / some.length;
   const theirs = spreadsheet(all);
   say(
     `rulings: ${PACKS} packs x 12 routes with reasons in ${(ours / 1000).toFixed(2)} s, ${Math.round(PACKS / (ours / 1000))} rulings/s on one core (${[...seen].map(([c, n]) => `${n} ${c}`).join(', ')})`,
   );
   say(`         spreadsheet engine, 10 formulas a pack, 2 routes, no reasons: ${(theirs / 1000).toFixed(2)} s`);
   say(
+    `         every mode side by side (${ALL_ROUTES.length} routes): ${Math.round(1000 / full)} packs/s, ratio to the spreadsheet's 2 routes per route ${(full / ALL_ROUTES.length / (theirs / PACKS / 2)).toFixed(2)}`,
+  );
+  say(
     `         ratio ours / spreadsheet for all: ${(ours / theirs).toFixed(2)}; per route: ${(ours / 12 / (theirs / 2)).toFixed(2)}`,
   );
+}
+
+/** A table as people send it, with packs of every condition and route. */
+function tableText(rows: number): string {
+  const random = seeded(31);
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
+  const head =
+    'tag;chemistry;series;parallel;nominalVoltage;ratedCapacity;ratedEnergy;energyMarked;madeOn;typeTested;findings;stateOfCharge;placement;mass;package.packs;mode;region;on';
+  const lines = Array.from({ length: rows }, (_, i) => {
+    const mAh = 3500 + Math.floor(random() * 3000);
+    const wh = ((11.4 * mAh) / 1000).toFixed(1);
+    return `B-${i};li-ion;3;1;11,4;${mAh} mAh;${wh};yes;2021-05;yes;${pick(['none', '', 'swollen'])};${Math.floor(random() * 80)};${pick(PLACEMENTS)};270 g;${1 + Math.floor(random() * 40)};${pick(MODES)};${pick(['eu', 'us'])};2026-11-24`;
+  });
+  return [head, ...lines].join('\n');
+}
+
+/** From the text of a table to the text of its results. */
+function throughTable(text: string): number {
+  const start = performance.now();
+  const table = readTable(text);
+  const out = writeTable(readRows(table, mappingOf(table.headings), '2026-11-24').map(ruleRow));
+  if (out.length < text.length / 4) throw new Error('the table did not come through');
+  return performance.now() - start;
+}
+
+function tables(say: (line: string) => void): void {
+  throughTable(tableText(1000));
+  const sizes = [1000, 10_000, 100_000];
+  const times = sizes.map((n) => throughTable(tableText(n)));
+  const slope = Math.log(times[2]! / times[0]!) / Math.log(sizes[2]! / sizes[0]!);
+  const rate = sizes.map((n, i) => `${n} rows ${Math.round(n / (times[i]! / 1000))}/s`).join(', ');
+  say(`tables:  from CSV to CSV, one route a row: ${rate}; grows with the power ${slope.toFixed(2)} of the rows`);
+  say(`         ${Math.round(process.memoryUsage().rss / 1_000_000)} MB resident after the largest`);
 }
 
 const percentile = (sorted: readonly number[], p: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * p))]!;
@@ -211,6 +256,7 @@ async function appends(urls: DatabaseUrls, say: (line: string) => void): Promise
 /** Everything as a ratio to something in the same run. */
 export async function main(say: (line: string) => void): Promise<void> {
   await rulings(say);
+  tables(say);
   await screens(say);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);

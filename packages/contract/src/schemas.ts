@@ -157,7 +157,11 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   }),
   ...WORK,
   'rule-checked': Joi.object({ rule: text(40).min(1).required(), edition: text(80).min(1).required(), on: day().required() }),
-  'policy-set': Joi.object({ swelling: Joi.string().valid('any', 'allowance'), innerCellLimit: Joi.boolean() }).min(1),
+  'policy-set': Joi.object({
+    swelling: Joi.string().valid('any', 'allowance'),
+    innerCellLimit: Joi.boolean(),
+    wasteCode: text(40),
+  }).min(1),
 };
 
 const SUBJECT = new RegExp(`^(${SUBJECT_TYPES.join('|')}):[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$`);

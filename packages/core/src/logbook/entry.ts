@@ -254,7 +254,7 @@ export interface Bodies {
   'site-card-set': SiteCard;
   /** A rule was compared with the printed edition; on is the day of that. */
   'rule-checked': { readonly rule: string; readonly edition: string; readonly on: string };
-  'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean };
+  'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean; readonly wasteCode?: string };
   triaged: TriageBody;
   'intake-noted': IntakeBody;
   /** Name and address lie outside the log, under this id. */

@@ -48,6 +48,8 @@ export interface PackFacts {
   readonly quiets: readonly Noted<{ readonly ends: readonly string[] }>[];
   readonly evidence: readonly Noted<{ readonly typeTested: 'yes' | 'no' }>[];
   readonly purpose: Purpose | null;
+  /** When it was first meant for recycling or found worn out, unwanted or expired: the day it became waste. */
+  readonly wasteSince: string | null;
   readonly place: string | null;
   readonly placedAt: string | null;
   /** When it left with its owner; null while it is here, or here again. */
@@ -121,6 +123,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     clearings: cleared.filter((i) => confirmedByOther(i.entry, all)).map((i) => note(i, { clears: clearBody(i).clears })),
     quiets: quiets.filter((i) => confirmedByOther(i.entry, all)).map((i) => note(i, { ends: quietBody(i).ends })),
     evidence: pick('evidence-stated'),
+    wasteSince: wasteSince(pick('intended'), pick('finding-recorded')),
     purpose: last(pick('intended'))?.body.purpose ?? null,
     place: move && !left ? other(move.entry, 'place') : null,
     placedAt: move && !left ? when(move.entry) : null,
@@ -151,6 +154,20 @@ function useOf(items: readonly Item[], me: Subject): PackUse | null {
     else if (i.kind === 'refitted' && i.entry.subjects.includes(me)) use = 'fitted';
   }
   return use;
+}
+
+const WASTE_CODES: readonly string[] = ['worn-out', 'unwanted', 'expired'];
+
+/** The first day counts: meaning it for use again later does not turn a clock back that may have to be shown. */
+function wasteSince(
+  meant: readonly Noted<Bodies['intended']>[],
+  found: readonly Noted<Bodies['finding-recorded']>[],
+): string | null {
+  const days = [
+    ...meant.filter((m) => m.body.purpose !== 'use').map((m) => m.at),
+    ...found.filter((f) => WASTE_CODES.includes(f.body.code)).map((f) => f.at),
+  ];
+  return days.sort()[0] ?? null;
 }
 
 /** Whatever is done with a pack's body shows that it is here. */
@@ -286,9 +303,17 @@ export interface PolicyFacts {
   readonly siteCard: Bodies['site-card-set'] | null;
   /** Rules compared with the printed edition, by id: the last comparison of each. */
   readonly checked: Readonly<Record<string, Bodies['rule-checked']>>;
+  /** Code of the list of waste that the workshop uses; null: ours. */
+  readonly wasteCode: string | null;
 }
 
-export const DEFAULT_POLICY: PolicyFacts = { swelling: 'any', innerCellLimit: false, siteCard: null, checked: {} };
+export const DEFAULT_POLICY: PolicyFacts = {
+  swelling: 'any',
+  innerCellLimit: false,
+  siteCard: null,
+  checked: {},
+  wasteCode: null,
+};
 
 /**
  * Folds the workshop's policy. A switch to the milder school is in force only once a second person confirmed it; of several in

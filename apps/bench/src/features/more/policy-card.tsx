@@ -5,6 +5,7 @@ import { entriesOf } from '../../log/store';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
@@ -31,6 +32,18 @@ function useWaiting(subject: `policy:${string}`): readonly LoggedEntry[] {
   );
 }
 
+/** The code of the list of waste that the workshop's own authority or recycler asks for. */
+function WasteCode({ present, onKeep }: { present: string | null; onKeep: (code: string) => void }) {
+  const [code, setCode] = useState(present ?? '');
+  const given = code.trim();
+  return (
+    <>
+      <Field label="Waste code, where it is not the usual one" value={code} onChange={setCode} testID="waste-code" />
+      {given !== '' && given !== present ? <Key label="Keep the waste code" onPress={() => onKeep(given)} /> : null}
+    </>
+  );
+}
+
 /** The workshop's schools. More caution acts at once; the milder one waits for a second lead. */
 export function PolicyCard() {
   const actions = useActions();
@@ -51,6 +64,10 @@ export function PolicyCard() {
             words={SCHOOLS}
             value={policy.swelling}
             onChange={(swelling) => void actions.write([draft('policy-set', [subject], { swelling })], 'school of swelling')}
+          />
+          <WasteCode
+            present={policy.wasteCode}
+            onKeep={(wasteCode) => void actions.write([draft('policy-set', [subject], { wasteCode })], 'waste code')}
           />
           <Choice
             label="20 Wh test"

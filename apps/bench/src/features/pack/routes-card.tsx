@@ -1,4 +1,4 @@
-import { ALL_ROUTES, type Cell, matrix, type Region, REGIONS } from '@gavrel/core';
+import { ALL_ROUTES, type Cell, matrix, type Region, REGIONS, wasteOf } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
@@ -38,10 +38,19 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const region = useAppSelector((s) => s.view.region);
+  const code = useAppSelector((s) => s.logbook.policy.wasteCode);
   const [day, setDay] = useState('');
   const [open, setOpen] = useState<{ cell: Cell; title: string } | null>(null);
   const on = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(day) ? day : ruling.on;
   const cells = useMemo(() => matrix(ruling.shipping, on, { region, routes: ALL_ROUTES }), [ruling.shipping, on, region]);
+  const waste = wasteOf({
+    condition: ruling.judgement.condition,
+    purpose: facts.purpose,
+    since: facts.wasteSince,
+    region,
+    on,
+    code,
+  });
   return (
     <Card title="Travel" testID="card-routes">
       <View role="table" aria-label={`may it travel, ${REGION_WORDS[region]}, on ${on}`}>
@@ -107,6 +116,16 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
         <Words bold>{`stream: ${ruling.stream.stream}`}</Words>
         {` — ${ruling.stream.why}`}
       </Words>
+      {waste ? (
+        <View style={{ gap: 2 }} testID="waste">
+          <Words bold>
+            {[waste.code && `waste code ${waste.code}`, waste.until && `to be handed over by ${waste.until}`]
+              .filter(Boolean)
+              .join(' · ') || 'as waste: say since when'}
+          </Words>
+          <Words size={15}>{`${waste.words.join('; ')}. Local code decides.`}</Words>
+        </View>
+      ) : null}
       <Choice
         label="Meant for"
         options={['use', 'recycling', 'disposal'] as const}

@@ -1,4 +1,15 @@
-import { ahead, type Ahead, inForce, type PackFacts, type PolicyFacts, rule, type Rule, SHIPPING_RULES } from '@gavrel/core';
+import {
+  ahead,
+  type Ahead,
+  FIRE_RULES,
+  inForce,
+  type PackFacts,
+  type PolicyFacts,
+  rule,
+  type Rule,
+  SHIPPING_RULES,
+  WASTE_RULES,
+} from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
@@ -18,7 +29,9 @@ const GROUPS: readonly (readonly [string, RegExp])[] = [
   ['European road and rail', /^road\./],
   ['Sea', /^sea\./],
   ['United States road and rail', /^us\./],
-  ['Size, marks and all modes', /^(?!air\.|road\.|sea\.|us\.)/],
+  ['Size, marks and all modes', /^(?!air\.|road\.|sea\.|us\.|waste\.|fire\.)/],
+  ['Waste', /^waste\./],
+  ['Storage: the local code decides', /^fire\./],
 ];
 
 const span = (r: Rule) => (r.from === null && r.to === null ? 'no dates' : `${r.from ?? '…'} to ${r.to ?? 'open'}`);
@@ -164,7 +177,7 @@ export function Rules() {
   const wanted = search.trim().toLowerCase();
   const hit = (r: Rule) =>
     wanted === '' || [r.id, r.title, r.source, r.edition ?? ''].some((x) => x.toLowerCase().includes(wanted));
-  const found = SHIPPING_RULES.filter(hit);
+  const found = [...SHIPPING_RULES, ...WASTE_RULES, ...FIRE_RULES].filter(hit);
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>

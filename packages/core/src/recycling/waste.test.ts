@@ -1,0 +1,73 @@
+import { FIRE_RULES, fireCheck, type StoredGroup } from '../storage/fire-code';
+import { WASTE, WASTE_RULES } from './rules-waste';
+import { type WasteAsked, wasteOf } from './waste';
+
+const spent: WasteAsked = {
+  condition: 'spent',
+  purpose: null,
+  since: '2026-03-05T10:00:00Z',
+  region: 'eu',
+  on: '2026-11-08',
+  code: null,
+};
+
+// 40 CFR 273 and Regulation (EU) 2023/1542, from memory; the digits of the new codes are to be looked up.
+describe('as waste', () => {
+  test.each([
+    ['2026-11-08', '16 06 05'],
+    ['2026-11-09', '16 06 07*'],
+  ])('code in Europe on %s: %s', (on, code) => expect(wasteOf({ ...spent, on })!.code).toBe(code));
+  test('Great Britain keeps the old code, the workshop’s own comes first', () => {
+    expect(wasteOf({ ...spent, region: 'uk', on: '2027-01-01' })!.code).toBe('16 06 05');
+    expect(wasteOf({ ...spent, on: '2027-01-01', code: '16 06 99' })!.code).toBe('16 06 99');
+  });
+  test.each([
+    ['2026-03-05T10:00:00Z', '2027-03-05'],
+    ['2028-02-29T10:00:00Z', '2029-02-28'],
+    [null, null],
+  ])('United States: waste since %s leaves by %s', (since, until) => {
+    expect(wasteOf({ ...spent, region: 'us', since })).toMatchObject({ until, code: null });
+  });
+  test('damaged goes into a closed container; sound is no waste until somebody means it so; critical is moved by nobody', () => {
+    expect(wasteOf({ ...spent, region: 'us', condition: 'damaged' })!.rules).toContain('waste.us.damaged');
+    expect(wasteOf({ ...spent, condition: 'sound' })).toBeNull();
+    expect(wasteOf({ ...spent, condition: 'sound', purpose: 'recycling' })).not.toBeNull();
+    expect(wasteOf({ ...spent, condition: 'critical', purpose: 'disposal' })).toBeNull();
+  });
+  test('figures change on their day', () => {
+    expect([
+      WASTE.on('waste.eu.efficiency', '2030-12-30')!.figures.percent,
+      WASTE.on('waste.eu.efficiency', '2030-12-31')!.figures.percent,
+    ]).toEqual([65, 70]);
+    expect([WASTE.on('waste.eu.removable', '2027-02-17'), WASTE.on('waste.eu.removable', '2027-02-18')?.id]).toEqual([
+      undefined,
+      'waste.eu.removable',
+    ]);
+  });
+  test('every rule has a source and a certainty', () => {
+    for (const r of [...WASTE_RULES, ...FIRE_RULES])
+      expect([r.source.length > 3, 'HML'.includes(r.certainty)]).toEqual([true, true]);
+  });
+});
+
+// International Fire Code 2024 §320, from memory: 15 and 7.5 cubic feet, 3, 10 and 5 feet.
+describe('thresholds of the fire code', () => {
+  const group: StoredGroup = { litres: 212, apart: 0.91, combustibleBeside: false, toExit: 1.52 };
+  const hits = (...groups: StoredGroup[]) => fireCheck(groups).map((l) => l.rule);
+  test('at the limit is inside', () => expect(hits(group, group)).toEqual([]));
+  test.each([
+    ['fire.group', { litres: 213 }],
+    ['fire.apart', { apart: 0.9 }],
+    ['fire.apart', { apart: 3.04, combustibleBeside: true }],
+    ['fire.exit', { toExit: 1.51 }],
+    ['fire.group', { litres: undefined }],
+    ['fire.apart', { apart: undefined }],
+    ['fire.exit', { toExit: undefined }],
+  ])('%s beyond it or not known: %j', (rule, more) =>
+    expect(hits({ ...group, litres: 200, ...more }, { ...group, litres: 200 })).toEqual([rule]),
+  );
+  test('what may burn beside it is taken to be there until somebody looked', () => {
+    expect(hits({ litres: 100, apart: 2, toExit: 3 })).toEqual(['fire.apart']);
+  });
+  test('all together over the permit', () => expect(hits(group, group, { ...group, litres: 2 })).toEqual(['fire.permit']));
+});

@@ -23,6 +23,15 @@ async function openPack(page: Page, tag: string): Promise<void> {
 
 const scrollTo = (page: Page, id: string) => page.$eval(`[data-testid="${id}"]`, (e) => e.scrollIntoView({ block: 'start' }));
 
+const TABLE = [
+  'tag;chemistry;series;parallel;nominalVoltage;ratedCapacity;energyMarked;madeOn;typeTested;findings;placement;mode',
+  'TH-301;li-ion;3;1;11,4;4386 mAh;yes;2021;yes;none;loose;road',
+  'TH-302;li-ion;3;1;11,4;4386 mAh;yes;2021;yes;swollen;loose;road',
+  'TH-303;li-ion;4;3;14,4;9030 mAh;yes;2017;yes;none;loose;road',
+  'TH-304;li-ion;2;1;7,7;5450;yes;2020;yes;none;loose;road',
+  'TH-305;li-ion;2;1;7,7;5450 mAh;yes;2020;;none;loose;road',
+].join('\n');
+
 const SHOTS: readonly Shot[] = [
   { file: 'bench-phone', size: PHONE, scheme: 'light', go: async () => undefined },
   { file: 'slip-phone', size: PHONE, scheme: 'light', go: (p) => openPack(p, 'TH-138') },
@@ -89,6 +98,28 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { file: 'packs-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'tab-packs') },
+  {
+    file: 'rules-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'tab-more');
+      await tap(p, 'open-rules');
+      await tap(p, 'look-ahead');
+    },
+  },
+  {
+    file: 'table-wide',
+    size: WIDE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'tab-more');
+      await tap(p, 'open-table');
+      await type(p, 'paste-table', TABLE);
+      await tap(p, 'rule-table');
+      await see(p, 'row-1');
+    },
+  },
   { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },
   { file: 'slip-wide', size: WIDE, scheme: 'light', go: (p) => openPack(p, 'TH-129') },
   { file: 'slip-wide-dark', size: WIDE, scheme: 'dark', go: (p) => openPack(p, 'TH-155') },

@@ -33,6 +33,8 @@ export function Field({
       onSubmitEditing={onSubmit}
       autoFocus={autoFocus}
       multiline={multiline}
+      // Scrolled text stays below the label.
+      contentStyle={multiline ? { marginTop: 10, paddingTop: 4 } : undefined}
       autoCapitalize="none"
       autoCorrect={false}
       testID={testID}

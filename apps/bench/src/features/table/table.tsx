@@ -64,10 +64,13 @@ function useRuling() {
 }
 
 /** One row of the result; a tap shows why. */
+/** The word shown: what goes as damaged is never just allowed. */
+const wordOf = (r: Ruled) =>
+  r.outcome === 'allowed' && r.condition === 'damaged' ? '△ as damaged' : `${MARK[outcomeOf(r)]} ${outcomeOf(r)}`;
+
 function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
-  const word = outcomeOf(r);
   return (
-    <Key label={`line ${r.line} ${r.tag}, ${word}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
+    <Key label={`line ${r.line} ${r.tag}, ${wordOf(r)}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
       <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 8 }}>
         <Figures size={14} style={{ width: 44 }}>
           {String(r.line)}
@@ -81,8 +84,8 @@ function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
             ? `${r.problems[0].column}: ${r.problems[0].words}`
             : [r.provision, r.missing.join(', ')].filter(Boolean).join(' · ')}
         </Words>
-        <Words bold style={{ width: 96, textAlign: 'right' }}>
-          {`${MARK[word]} ${word}`}
+        <Words bold style={{ width: 116, textAlign: 'right' }}>
+          {wordOf(r)}
         </Words>
       </View>
     </Key>
@@ -92,7 +95,7 @@ function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
 function RowSheet({ r, onClose }: { r: Ruled; onClose: () => void }) {
   return (
     <Sheet title={`Line ${r.line} ${r.tag}`} onClose={onClose}>
-      <Heading level={3}>{`${MARK[outcomeOf(r)]} ${outcomeOf(r)}`}</Heading>
+      <Heading level={3}>{wordOf(r)}</Heading>
       <Figures>{[r.condition, r.un, r.provision, r.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}</Figures>
       {r.packages !== null && r.packages > 1 ? <Words bold>{`in ${r.packages} packages`}</Words> : null}
       {r.problems.map((p) => (

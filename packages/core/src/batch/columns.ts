@@ -22,6 +22,9 @@ function number(units: Readonly<Record<string, number>>, most: number, hint: str
     if (!m || digits === null) return trouble(`"${text}" is not one number: write it as 11.4 or 11,4`);
     const unit = m[2] === '' ? own : Object.keys(units).find((u) => u.toLowerCase() === m[2]!.toLowerCase());
     if (unit === undefined) return trouble(`unit ${m[2]} is not known here: ${Object.keys(units).join(' or ') || 'none'}`);
+    // 4,386 mAh may be four thousand or four and a bit: nobody guesses.
+    if (units[unit]! < 1 && /[.,]\d{3}$/.test(m[1]!))
+      return trouble(`"${text}" may mean thousands: write it without a point or comma, or in ${own}`);
     // Through whole millionths: 4386 mAh is 4.386 Ah, without a tail of its own.
     const value = Math.round(Number(digits) * units[unit]! * 1e6) / 1e6;
     if (value < 0) return trouble(`${text} is negative`);

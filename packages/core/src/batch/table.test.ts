@@ -49,6 +49,9 @@ describe('what people write', () => {
   });
   test.each([
     ['ratedCapacity', '5000', 'if it is mAh, write "5000 mAh"'],
+    ['ratedCapacity', '4,386 mAh', 'may mean thousands'],
+    ['nominalVoltage', '11.400 mV', 'may mean thousands'],
+    ['mass', '1,250 g', 'may mean thousands'],
     ['ratedCapacity', '-4', 'negative'],
     ['ratedCapacity', '1.234,5', 'is not one number'],
     ['ratedEnergy', '57 mAh', 'unit mAh is not known here: Wh or mWh'],

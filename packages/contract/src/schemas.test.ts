@@ -105,6 +105,11 @@ const GOOD: Record<Kind, unknown> = {
   'sheet-taken-in': wrap('sheet-taken-in', { from: 'another workshop', sheet: SHEET }, subjects(`model:${U}`)),
   'station-skipped': wrap('station-skipped', { station: 'match', why: 'no new pack' }, job),
   'rule-checked': wrap('rule-checked', { rule: 'air.965-IB', edition: 'DGR 2026', on: '2026-11-25' }, subjects(`policy:${U}`)),
+  'summary-filed': wrap(
+    'summary-filed',
+    { typeCode: 'MG14-B50', items: ['maker', 'tests'], report: 'R-1' },
+    subjects(`policy:${U}`),
+  ),
   'policy-set': wrap('policy-set', { swelling: 'any' }, subjects(`policy:${U}`)),
 };
 

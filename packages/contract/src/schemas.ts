@@ -14,6 +14,7 @@ import {
   QUANTITIES,
   RANGE,
   SUBJECT_TYPES,
+  SUMMARY_ITEMS,
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
@@ -157,6 +158,14 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   }),
   ...WORK,
   'rule-checked': Joi.object({ rule: text(40).min(1).required(), edition: text(80).min(1).required(), on: day().required() }),
+  'summary-filed': Joi.object({
+    typeCode: text(60).min(1).required(),
+    items: Joi.array()
+      .items(Joi.string().valid(...SUMMARY_ITEMS))
+      .unique()
+      .required(),
+    report: text(80),
+  }),
   'policy-set': Joi.object({
     swelling: Joi.string().valid('any', 'allowance'),
     innerCellLimit: Joi.boolean(),

@@ -1,4 +1,4 @@
-import { findingOf, type LoggedEntry, show } from '@gavrel/core';
+import { findingOf, type LoggedEntry, show, SUMMARY_ITEMS } from '@gavrel/core';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -129,6 +129,8 @@ export function entryWords(e: LoggedEntry): string {
       return 'site card set';
     case 'rule-checked':
       return `${e.body.rule} checked against ${e.body.edition}`;
+    case 'summary-filed':
+      return `test summary of ${e.body.typeCode}: ${e.body.items.length} of ${SUMMARY_ITEMS.length} items`;
     case 'policy-set':
       return 'policy set';
     default:

@@ -223,6 +223,28 @@ export const STATIONS = [
 ] as const;
 export type Station = (typeof STATIONS)[number];
 
+/** What a test summary must say (Manual of Tests and Criteria 38.3.5, from memory). */
+export const SUMMARY_ITEMS = [
+  'maker',
+  'contact',
+  'laboratory',
+  'report',
+  'date',
+  'description',
+  'tests',
+  'assembled',
+  'edition',
+  'responsible',
+] as const;
+export type SummaryItem = (typeof SUMMARY_ITEMS)[number];
+
+/** A test summary that lies here, for every pack of its type code. */
+export interface SummaryBody {
+  readonly typeCode: string;
+  readonly items: readonly SummaryItem[];
+  readonly report?: string;
+}
+
 /** Every kind of entry and its body. One schema, one list of upcasters and one fold branch per kind. */
 export interface Bodies {
   'job-opened': { readonly complaint?: string };
@@ -254,6 +276,7 @@ export interface Bodies {
   'site-card-set': SiteCard;
   /** A rule was compared with the printed edition; on is the day of that. */
   'rule-checked': { readonly rule: string; readonly edition: string; readonly on: string };
+  'summary-filed': SummaryBody;
   'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean; readonly wasteCode?: string };
   triaged: TriageBody;
   'intake-noted': IntakeBody;
@@ -365,6 +388,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   'due-met': null,
   'site-card-set': 'policy',
   'rule-checked': 'policy',
+  'summary-filed': 'policy',
   'policy-set': 'policy',
   triaged: 'notebook',
   'intake-noted': 'job',

@@ -15,6 +15,7 @@ import type {
   ReadingBody,
   SourceBody,
   Subject,
+  SummaryBody,
   TriageBody,
 } from './entry';
 import { byTime, KINDS, subjectType } from './entry';
@@ -297,12 +298,17 @@ export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFac
   return body ? { id, ...body, dues: openDues(all) } : null;
 }
 
+/** A type code as it is compared for evidence: case and spaces do not matter, look-alikes do. */
+export const typeKey = (code: string): string => code.toUpperCase().replace(/\s+/g, '');
+
 export interface PolicyFacts {
   readonly swelling: 'any' | 'allowance';
   readonly innerCellLimit: boolean;
   readonly siteCard: Bodies['site-card-set'] | null;
   /** Rules compared with the printed edition, by id: the last comparison of each. */
   readonly checked: Readonly<Record<string, Bodies['rule-checked']>>;
+  /** Test summaries on file, by type code as it is compared: what was said last of each. */
+  readonly summaries: Readonly<Record<string, SummaryBody>>;
   /** Code of the list of waste that the workshop uses; null: ours. */
   readonly wasteCode: string | null;
 }
@@ -312,6 +318,7 @@ export const DEFAULT_POLICY: PolicyFacts = {
   innerCellLimit: false,
   siteCard: null,
   checked: {},
+  summaries: {},
   wasteCode: null,
 };
 
@@ -324,6 +331,8 @@ export function foldPolicy(entries: readonly LoggedEntry[]): PolicyFacts {
   let policy = DEFAULT_POLICY;
   for (const e of all) {
     if (e.kind === 'rule-checked') policy = { ...policy, checked: { ...policy.checked, [e.body.rule]: e.body } };
+    if (e.kind === 'summary-filed')
+      policy = { ...policy, summaries: { ...policy.summaries, [typeKey(e.body.typeCode)]: e.body } };
     if (e.kind === 'site-card-set') policy = { ...policy, siteCard: e.body };
     if (e.kind !== 'policy-set') continue;
     const milder = e.body.swelling === 'allowance' || (e.body.innerCellLimit === false && policy.innerCellLimit);

@@ -1,8 +1,8 @@
 import type { Judgement } from '../condition/condition';
 import { latest, seriesOf } from '../condition/series';
 import type { Purpose } from '../logbook/entry';
-import { LOOK_GROUPS } from '../logbook/entry';
-import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import { LOOK_GROUPS, SUMMARY_ITEMS, type SummaryItem } from '../logbook/entry';
+import { type PackFacts, type PolicyFacts, typeKey } from '../logbook/fold';
 import { natureOf } from '../pack/nature';
 import { value } from '../quantity/figure';
 import { expanded } from '../quantity/uncertainty';
@@ -55,6 +55,14 @@ function freshForDispatch(j: Judgement, now: Date): boolean {
   return LOOK_GROUPS.every((g) => j.looked[g] !== null && Date.parse(j.looked[g]!) >= oldest);
 }
 
+/** Is a test summary of the type code on file, with everything it must say? */
+export function summaryOn(typeCode: string | undefined, policy: PolicyFacts): 'complete' | readonly SummaryItem[] | null {
+  const filed = typeCode === undefined ? undefined : policy.summaries[typeKey(typeCode)];
+  if (!filed) return null;
+  const missing = SUMMARY_ITEMS.filter((i) => !filed.items.includes(i));
+  return missing.length === 0 ? 'complete' : missing;
+}
+
 /** What shipping may know of a pack: undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
 export function shippingFacts(
   facts: PackFacts,
@@ -68,10 +76,14 @@ export function shippingFacts(
   const mass = latest(seriesOf(facts.readings, 'mass'));
   const heaviest = mass ? mass.mean + expanded(mass.u) : undefined;
   const tests = facts.evidence.map((e) => e.body.typeTested);
-  const typeTested: TypeTested | undefined = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
+  const said = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
   const wh = label.ratedEnergy && value(label.ratedEnergy);
   const bound = wh === undefined ? undefined : wh / SHIPPING.any('mass-bound').figures.whPerKg!;
   const codes = [...new Set(j.findings.map((f) => f.code))];
+  // What was rebuilt or opened is another type: a summary of its code says nothing of it.
+  const altered = codes.some((c) => c === 'recelled' || c === 'opened');
+  const typeTested: TypeTested | undefined =
+    said ?? (!altered && summaryOn(label.typeCode, policy) === 'complete' ? 'yes' : undefined);
   const all = (code: string, state: string) => j.findings.filter((f) => f.code === code).every((f) => f.state === state);
   const mild = j.condition === 'sound' || j.condition === 'spent';
   const oldest = new Date(now.getTime() - DISPATCH_DAYS * DAY).toISOString();

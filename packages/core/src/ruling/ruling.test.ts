@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { RANK } from '../condition/ladder';
-import type { LoggedEntry } from '../logbook/entry';
-import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
+import { type LoggedEntry, SUMMARY_ITEMS, type SummaryItem } from '../logbook/entry';
+import { DEFAULT_POLICY, foldPack, foldPolicy, type PolicyFacts } from '../logbook/fold';
 import { entry, NOW, ON, PACK, soundPack } from '../logbook/testing';
 import { INSTRUMENTS } from '../quantity/uncertainty';
 import { duesOf } from './due';
 import { flipWords } from './flip';
+import { summaryOn } from './matrix';
 import { hollow, isMilder, rule } from './ruling';
 
 const ruling = (entries: readonly LoggedEntry[]) => rule(foldPack(PACK, entries)!, DEFAULT_POLICY, NOW, ON);
@@ -46,6 +47,26 @@ describe('one pack from label to ruling', () => {
     const r = rule(foldPack(PACK, soundPack())!, DEFAULT_POLICY, later, '2026-12-03');
     expect(r.judgement.condition).toBe('sound');
     expect(word(r, 'road', 'loose')).toBe('hold');
+  });
+  describe('a test summary filed once for its type code', () => {
+    const untested = soundPack().filter((e) => e.kind !== 'evidence-stated');
+    const coded = [...untested, entry('label-read', { typeCode: 'QX 0B5' })];
+    const filed = (items: readonly SummaryItem[], typeCode = 'qx0b5') =>
+      foldPolicy([entry('summary-filed', { typeCode, items }, { subjects: ['policy:w'] })]);
+    const road = (entries: readonly LoggedEntry[], policy: PolicyFacts) =>
+      word(rule(foldPack(PACK, entries)!, policy, NOW, ON), 'road', 'loose');
+    test('counts for every pack of the code once it says everything', () => {
+      expect(road(coded, DEFAULT_POLICY)).toBe('hold');
+      expect(road(coded, filed(SUMMARY_ITEMS))).toBe('yes');
+      expect(road(coded, filed(SUMMARY_ITEMS.slice(1)))).toBe('hold');
+      expect(summaryOn('QX 0B5', filed(SUMMARY_ITEMS.slice(1)))).toEqual(['maker']);
+    });
+    test('not for a look-alike code, not against "never tested", not for a rebuilt pack', () => {
+      expect(road(coded, filed(SUMMARY_ITEMS, 'QXOB5'))).toBe('hold');
+      expect(road([...coded, entry('evidence-stated', { typeTested: 'no' })], filed(SUMMARY_ITEMS))).toBe('no');
+      const rebuilt = [...coded, entry('finding-recorded', { code: 'recelled' })];
+      expect(road(rebuilt, filed(SUMMARY_ITEMS))).toBe('hold');
+    });
   });
   test('swollen: quarantine, as damaged by road, never by air, damaged stream', () => {
     const r = ruling([...soundPack(), entry('finding-recorded', { code: 'swollen' })]);

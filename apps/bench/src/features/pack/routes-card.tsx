@@ -11,6 +11,7 @@ import { Choice } from '../../ui/keys';
 import { Words } from '../../ui/words';
 import type { CardProps } from './card';
 import { CellSheet, MARK } from './cell-sheet';
+import { SummaryKey } from './summary-card';
 
 const MODES = [
   ['road', 'road'],
@@ -139,6 +140,7 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
         value={facts.evidence.some((e) => e.body.typeTested === 'no') ? 'no' : facts.evidence.length > 0 ? 'yes' : null}
         onChange={(typeTested) => void onKeep(draft('evidence-stated', [`pack:${facts.id}`], { typeTested }), 'UN 38.3 evidence')}
       />
+      <SummaryKey typeCode={ruling.judgement.label.sure.typeCode} />
       {open ? <CellSheet {...open} ruling={ruling} region={region} on={on} onClose={() => setOpen(null)} /> : null}
     </Card>
   );

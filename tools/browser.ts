@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { Trouble } from './common';
 
 const CHROMIUM = '/usr/bin/chromium';
@@ -35,12 +35,26 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
 
 const byId = (id: string) => `[data-testid="${id}"]`;
 
-/** Waits for the element with a test id and taps its middle. */
-export async function tap(page: Page, id: string): Promise<void> {
-  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
-  await handle!.evaluate((e) => e.scrollIntoView({ block: 'center' }));
-  await handle!.click();
+/**
+ * Taps the middle of what `find` finds. A screen that is drawn anew between finding and tapping takes the element away: it is then
+ * found again, as a person would.
+ */
+export async function tapFound(find: () => Promise<ElementHandle<Element>>): Promise<void> {
+  for (let tries = 1; ; tries++) {
+    const handle = await find();
+    try {
+      await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+      return await handle.click();
+    } catch (e) {
+      if (tries === 5 || !/not clickable|detached|not an Element/i.test(String(e))) throw e;
+      await new Promise((r) => setTimeout(r, 200));
+    }
+  }
 }
+
+/** Waits for the element with a test id and taps its middle. */
+export const tap = (page: Page, id: string): Promise<void> =>
+  tapFound(async () => (await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 }))!);
 
 /** Types into the text field with a test id. */
 export async function type(page: Page, id: string, text: string): Promise<void> {

@@ -37,9 +37,16 @@ async function check(name: string, command: string, args: readonly string[], cou
 }
 
 /** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
-async function jest(name: string, projects: readonly string[], count: Count): Promise<void> {
+async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
   process.stdout.write(`\n== ${name}\n`);
-  const { code, text } = await run(bin('jest'), ['--selectProjects', ...projects, '--ci', '--silent=false', '--verbose=false']);
+  const { code, text } = await run(bin('jest'), [
+    '--selectProjects',
+    ...projects,
+    '--ci',
+    '--silent=false',
+    '--verbose=false',
+    ...more,
+  ]);
   const line = /^Tests:\s+(.*)$/m.exec(text)?.[1] ?? '';
   const number = (word: string) => Number(new RegExp(`(\\d+) ${word}`).exec(line)?.[1] ?? 0);
   const failed = number('failed');
@@ -55,8 +62,8 @@ export async function main(say: (line: string) => void): Promise<void> {
   await check('types', 'npm', ['run', '--silent', 'types'], count);
   await jest('unit', ['unit', 'bench'], count);
   await jest('outside', ['outside'], count);
-  // The browser's tests build the application; the server's reuse it.
-  await jest('browser', ['browser'], count);
+  // The browser's tests build the application once, one file after another; the server's reuse it.
+  await jest('browser', ['browser'], count, ['--runInBand']);
   await jest('server', ['server'], count);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);

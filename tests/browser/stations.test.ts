@@ -2,8 +2,8 @@ import type { EntriesResponse } from '@gavrel/contract';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from 'puppeteer-core';
-import { keypad, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import { keypad, PHONE, see, tap, tapFound, textOf, type, untilText, WIDE } from '../../tools/browser';
 import { axe, device, openWorld, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
@@ -36,16 +36,16 @@ class Hands {
   /** Taps the key of a question, or the key with these words. */
   async say(words: string, question?: string): Promise<void> {
     const inside = question === undefined ? '' : `[aria-label="${question}"] `;
-    const found = await this.page.waitForFunction(
-      (selector: string, text: string) =>
-        [...document.querySelectorAll<HTMLElement>(selector)].find((e) => e.innerText.trim() === text && e.offsetParent),
-      { timeout: 15_000 },
-      `${inside}[role="radio"], ${inside}[role="button"], ${inside}[role="checkbox"]`,
-      words,
-    );
-    const key = found.asElement()!;
-    await key.evaluate((e) => (e as HTMLElement).scrollIntoView({ block: 'center' }));
-    await (key as unknown as { click: () => Promise<void> }).click();
+    await tapFound(async () => {
+      const found = await this.page.waitForFunction(
+        (selector: string, text: string) =>
+          [...document.querySelectorAll<HTMLElement>(selector)].find((e) => e.innerText.trim() === text && e.offsetParent),
+        { timeout: 15_000 },
+        `${inside}[role="radio"], ${inside}[role="button"], ${inside}[role="checkbox"]`,
+        words,
+      );
+      return found.asElement() as ElementHandle<Element>;
+    });
     this.taps += 1;
   }
   /** Taps the drawn base at fractions of its width and depth. */

@@ -31,6 +31,8 @@ export function Field({
       onChangeText={onChange}
       secureTextEntry={secret}
       onSubmitEditing={onSubmit}
+      // A scanner goes on typing after its Enter.
+      blurOnSubmit={false}
       autoFocus={autoFocus}
       multiline={multiline}
       // Scrolled text stays below the label.

@@ -1,4 +1,13 @@
-import { type Due, type JobFacts, type Subject, subjectId, subjectType, taggedId } from '@gavrel/core';
+import {
+  changeDays,
+  type Due,
+  type JobFacts,
+  SHIPPING_RULES,
+  type Subject,
+  subjectId,
+  subjectType,
+  taggedId,
+} from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -161,6 +170,9 @@ function DueLine({ due, today }: { due: Due; today: string }) {
   );
 }
 
+/** Days ahead in which a change of rules is told. */
+const NOTICE_DAYS = 60;
+
 /** Jobs in hand, what is due, and a new job. */
 export function Bench() {
   const jobs = useAppSelector((s) => s.logbook.jobs);
@@ -174,6 +186,9 @@ export function Bench() {
     .filter((j) => j.closedAt === null)
     .sort((a, b) => (a.openedAt < b.openedAt ? 1 : -1));
   const today = localDay(session?.workshop.zone ?? 'UTC', new Date());
+  // A notice early enough to bring charges down or to send before the day.
+  const soon = localDay(session?.workshop.zone ?? 'UTC', new Date(Date.now() + NOTICE_DAYS * 86_400_000));
+  const ahead = changeDays(SHIPPING_RULES, today, soon)[0];
   const now = dues.filter((d) => d.on <= today);
   const shown = allDues ? dues : now.slice(0, wide ? 9 : 6);
   return (
@@ -203,6 +218,14 @@ export function Bench() {
           {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
         </Card>
       </View>
+      {ahead && (session?.person.role === 'lead' || session?.person.role === 'shipper') ? (
+        <Key
+          label={`Rules change on ${ahead}: look at the stock`}
+          height={56}
+          onPress={() => router.push('/rules')}
+          testID="rules-ahead"
+        />
+      ) : null}
       {starting ? <StartJob onClose={() => setStarting(false)} /> : null}
     </Column>
   );

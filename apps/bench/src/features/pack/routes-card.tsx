@@ -105,6 +105,9 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
           </View>
         ))}
       </View>
+      <Words size={15} soft>
+        Rules of road and rail
+      </Words>
       <Choice
         label="Rules of road and rail"
         options={CHOICES}

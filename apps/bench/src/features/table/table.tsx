@@ -274,6 +274,9 @@ export function TableScreen() {
               />
             ))}
           </Row>
+          <Words size={15} soft>
+            In the order of
+          </Words>
           <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
           <Row>
             <Key

@@ -33,22 +33,30 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
   };
 }
 
+const TRIES = 25;
+
 const byId = (id: string) => `[data-testid="${id}"]`;
 
 /**
- * Taps the middle of what `find` finds. A screen that is drawn anew between finding and tapping takes the element away: it is then
- * found again, as a person would.
+ * Taps the middle of what `find` finds, as a person would: not while a sheet that is closing still lies over it, and again when the
+ * screen was drawn anew between finding and tapping.
  */
 export async function tapFound(find: () => Promise<ElementHandle<Element>>): Promise<void> {
   for (let tries = 1; ; tries++) {
     const handle = await find();
     try {
-      await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
-      return await handle.click();
+      const free = await handle.evaluate((e) => {
+        e.scrollIntoView({ block: 'center' });
+        const r = e.getBoundingClientRect();
+        const top = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2);
+        return top !== null && (e.contains(top) || top.contains(e));
+      });
+      if (free) return await handle.click();
+      if (tries === TRIES) throw new Error('something lies over what is to be tapped');
     } catch (e) {
-      if (tries === 5 || !/not clickable|detached|not an Element/i.test(String(e))) throw e;
-      await new Promise((r) => setTimeout(r, 200));
+      if (tries === TRIES || !/not clickable|detached|not an Element/i.test(String(e))) throw e;
     }
+    await new Promise((r) => setTimeout(r, 200));
   }
 }
 

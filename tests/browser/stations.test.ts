@@ -287,7 +287,11 @@ test('a load is taken in by keyboard alone, the suspect one apart', async () => 
   await signIn(page, 'technician-Wren');
   await tap(page, 'take-in');
   await see(page, 'load-tag');
-  for (const key of ['R', '1', 'Enter', 'R', '2', 'Enter']) await page.keyboard.press(key as 'R');
+  // With pauses, so that a field that lets go of the keyboard after Enter is found out.
+  for (const key of ['R', '1', 'Enter', 'R', '2', 'Enter']) {
+    await page.keyboard.press(key as 'R');
+    await new Promise((r) => setTimeout(r, 60));
+  }
   await see(page, 'line-R2');
   await tap(page, 'sign-rocks-R1');
   await tap(page, 'clear-R2');

@@ -279,6 +279,10 @@ describe('where a pack is', () => {
     expect(state([...hurt, out])).toBe('damaged');
   });
   test('handled again it is here again', () => expect(dues([...hurt, out, moved(90)])).toEqual(['look']));
+  test('a finding on its machine, come back, brings it back too', () => {
+    const found = entry('finding-recorded', { code: 'swollen' }, { subjects: ['notebook:n1'], minutes: 90 });
+    expect(foldPack(PACK, [...hurt, out, found])!.left).toBeNull();
+  });
   test('in a machine it lies on no shelf', () => {
     const fit = entry('refitted', { back: [] }, { subjects: ['job:d1', `pack:${PACK}`], minutes: 30 });
     expect(foldPack(PACK, [...soundPack(), moved(2), fit])!.place).toBeNull();

@@ -176,9 +176,11 @@ const IN_HAND: ReadonlySet<Kind> = new Set(['moved', 'looked', 'reading-taken', 
 
 /** A pack named at a hand-over left the workshop, until it is handled again. */
 function leftAt(items: readonly Item[], me: Subject): string | null {
-  const own = items.filter((i) => i.entry.subjects.includes(me));
-  const out = own.filter((i) => i.kind === 'handed-over').pop();
-  return out && own.every((i) => !IN_HAND.has(i.kind) || when(i.entry) <= when(out.entry)) ? when(out.entry) : null;
+  const mine = (i: Item) => i.entry.subjects.includes(me);
+  const out = items.filter((i) => mine(i) && i.kind === 'handed-over').pop();
+  // A finding on its machine reaches it too: whoever saw that had the machine in hand.
+  const hand = (i: Item) => i.kind === 'finding-recorded' || (mine(i) && IN_HAND.has(i.kind));
+  return out && items.every((i) => !hand(i) || when(i.entry) <= when(out.entry)) ? when(out.entry) : null;
 }
 
 /** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */

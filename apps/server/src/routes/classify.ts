@@ -3,6 +3,7 @@ import { CLASSIFY_SCHEMA } from '@gavrel/contract/schemas';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { answer, problem } from '../problem';
+import { localDay } from '../store/workshop';
 import { body, type Env, type Services } from './env';
 
 /** Rows ruled on before others get a turn. */
@@ -17,7 +18,7 @@ export function classifyRoutes(s: Services): Hono<Env> {
   });
   app.post('/classify', limit, async (c) => {
     const { items } = await body<{ items: readonly unknown[] }>(c, CLASSIFY_SCHEMA);
-    const today = new Intl.DateTimeFormat('en-CA', { timeZone: s.workshop.zone, dateStyle: 'short' }).format(new Date());
+    const today = localDay(s.workshop.zone, new Date());
     const results = [];
     for (const [i, item] of items.entries()) {
       if (i % TURN === TURN - 1) await new Promise((r) => setImmediate(r));

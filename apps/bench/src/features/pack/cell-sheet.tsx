@@ -7,9 +7,6 @@ import { RuleLine } from '../rules/rule-line';
 /** Each word has a mark of its own, so that nobody needs colours. */
 export const MARK: Record<CellWord, string> = { yes: '○', split: '◫', 'as damaged': '△', hold: '…', approval: '✎', no: '×' };
 
-/** Notes that say more than how to pack: a limit, a waiver, a doubt. */
-const LIMIT = /at most|over \d|waived|differ|weigh|would travel|above|not known/;
-
 function Steps({ title, lines }: { title: string; lines: readonly string[] }) {
   if (lines.length === 0) return null;
   return (
@@ -61,7 +58,7 @@ export function CellSheet({
           <Steps title="Who" lines={[carry.trained]} />
         </>
       ) : null}
-      {goes ? <Steps title="Limits" lines={carry ? result.notes.filter((n) => LIMIT.test(n)) : result.notes} /> : null}
+      {goes ? <Steps title="Limits and notes" lines={result.notes} /> : null}
       <Heading level={3} size={17}>
         Rules
       </Heading>

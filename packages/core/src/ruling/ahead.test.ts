@@ -1,21 +1,7 @@
-import type { ShippingFacts } from '../shipping/facts';
+import { SMALL } from '../shipping/testing';
 import { ahead } from './ahead';
 
-const pack: ShippingFacts = {
-  chemistry: 'li-ion',
-  series: 3,
-  parallel: 1,
-  nominalVoltage: 11.4,
-  ratedCapacity: 5,
-  ratedEnergy: 57,
-  energyMarked: true,
-  madeOn: '2021-05',
-  typeTested: 'yes',
-  findings: [],
-  stateOfCharge: 60,
-  mass: 0.27,
-  package: { packs: 1, equipment: 1, packsPerEquipment: 1 },
-};
+const pack = { ...SMALL, stateOfCharge: 60, mass: 0.27, package: { packs: 1, equipment: 1, packsPerEquipment: 1 } };
 const stock = [
   { id: 'a', tag: 'TH-1', shipping: pack },
   { id: 'b', tag: 'TH-2', shipping: { ...pack, stateOfCharge: 25 } },

@@ -5,23 +5,11 @@ import cases from '../../../../tests/cases/shipping.json';
 import { classify } from './classify';
 import { MODES, type Outcome, PLACEMENTS, type Route, type ShippingFacts } from './facts';
 import { SHIPPING, SHIPPING_RULES } from './rulebook';
+import { ON, SMALL } from './testing';
 
-const ON = '2026-11-24';
 const base: ShippingFacts = {
-  chemistry: 'li-ion',
-  series: 3,
-  parallel: 1,
-  nominalVoltage: 11.4,
-  ratedCapacity: 5,
-  ratedEnergy: 57,
-  energyMarked: true,
-  madeOn: '2021-05',
-  typeTested: 'yes',
-  findings: [],
-  placement: 'loose',
-  purpose: 'use',
+  ...SMALL,
   mass: 0.27,
-  stateOfCharge: 25,
   package: { packs: 1, equipment: 1, packsPerEquipment: 1, netKg: 0.27, grossKg: 1 },
   consignment: { packages: 1 },
 };

@@ -1,30 +1,16 @@
 import { classify } from './classify';
 import type { Route, ShippingFacts } from './facts';
 import { SHIPPING_RULES } from './rulebook';
+import { ON, SMALL } from './testing';
 
 // Decision tables of the rules held, each limit at, just under and just over it. Rules from memory; equality is inside.
-const ON = '2026-11-24';
 const road: Route = { mode: 'road', region: 'eu', on: ON };
 const sea: Route = { mode: 'sea', on: ON };
 const us: Route = { mode: 'road', region: 'us', on: ON };
 const usRail: Route = { ...us, mode: 'rail' };
 const cargo: Route = { mode: 'air-cargo', on: ON };
 const passenger: Route = { mode: 'air-passenger', on: ON };
-const pack: ShippingFacts = {
-  chemistry: 'li-ion',
-  series: 3,
-  parallel: 1,
-  nominalVoltage: 11.4,
-  ratedCapacity: 5,
-  ratedEnergy: 57,
-  energyMarked: true,
-  madeOn: '2021-05',
-  typeTested: 'yes',
-  findings: [],
-  placement: 'loose',
-  purpose: 'use',
-  stateOfCharge: 25,
-};
+const pack = SMALL;
 const large = { nominalVoltage: 14.4, ratedCapacity: 9.03, ratedEnergy: 130, series: 4 };
 const coin: ShippingFacts = {
   ...pack,

@@ -6,26 +6,11 @@ import { MODES, PLACEMENTS, PROVISIONS, type Route, type ShippingFacts } from '.
 import { loadPoints } from './load';
 import { SHIPPING_RULES } from './rulebook';
 import { splitOf } from './split';
+import { ON, SMALL } from './testing';
 import { waysToYes } from './ways';
 
-const ON = '2026-11-24';
 const cargo: Route = { mode: 'air-cargo', on: ON };
-const pack: ShippingFacts = {
-  chemistry: 'li-ion',
-  series: 3,
-  parallel: 1,
-  nominalVoltage: 11.4,
-  ratedCapacity: 5,
-  ratedEnergy: 57,
-  energyMarked: true,
-  madeOn: '2021-05',
-  typeTested: 'yes',
-  findings: [],
-  placement: 'loose',
-  purpose: 'use',
-  stateOfCharge: 25,
-  mass: 0.27,
-};
+const pack: ShippingFacts = { ...SMALL, mass: 0.27 };
 
 describe('in how many packages', () => {
   // An independent way: the largest number of packs a package may hold, found one by one, then the fewest such packages.

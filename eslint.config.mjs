@@ -17,13 +17,29 @@ const FLOW = [
   'shipping',
   'recycling',
   'ruling',
+  'place',
+  'care',
+  'dispatch',
   'match',
   'job',
+  'cases',
   'batch',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
-  { type: 'core-index', pattern: ['packages/core/src/index.ts', 'packages/core/src/batch/index.ts'], mode: 'full' },
+  {
+    type: 'core-index',
+    pattern: [
+      'packages/core/src/index.ts',
+      'packages/core/src/batch/index.ts',
+      'packages/core/src/cases/index.ts',
+      'packages/core/src/dispatch/index.ts',
+      'packages/core/src/care/index.ts',
+      'packages/core/src/place/index.ts',
+      'packages/core/src/job/index.ts',
+    ],
+    mode: 'full',
+  },
   { type: 'contract', pattern: 'packages/contract/src/**', mode: 'full' },
   { type: 'server', pattern: 'apps/server/src/**', mode: 'full' },
   { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },

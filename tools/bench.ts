@@ -25,6 +25,7 @@ import { Writer } from '@gavrel/server/writer';
 import { HyperFormula } from 'hyperformula';
 import { v4, v7 } from 'uuid';
 import { screens } from './bench-screen';
+import { places } from './bench-yard';
 import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
 
@@ -257,6 +258,7 @@ async function appends(urls: DatabaseUrls, say: (line: string) => void): Promise
 export async function main(say: (line: string) => void): Promise<void> {
   await rulings(say);
   tables(say);
+  places(say);
   await screens(say);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);

@@ -97,7 +97,6 @@ const SHOTS: readonly Shot[] = [
       await tap(p, 'candidate-TH-138');
     },
   },
-  { file: 'packs-phone', size: PHONE, scheme: 'light', go: (p) => tap(p, 'tab-packs') },
   {
     file: 'rules-phone',
     size: PHONE,
@@ -118,6 +117,40 @@ const SHOTS: readonly Shot[] = [
       await type(p, 'paste-table', TABLE);
       await tap(p, 'rule-table');
       await see(p, 'row-1');
+    },
+  },
+  {
+    file: 'yard-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: (p) =>
+      tap(p, 'tab-yard')
+        .then(() => see(p, 'card-distances'))
+        .then(() => undefined),
+  },
+  {
+    file: 'watch-phone-dark',
+    size: PHONE,
+    scheme: 'dark',
+    go: async (p) => {
+      await tap(p, 'tab-yard');
+      await tap(p, 'place-Quarantine-box-A');
+      await see(p, 'card-watch');
+    },
+  },
+  {
+    file: 'dispatch-phone',
+    size: PHONE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'tab-dispatch');
+      await tap(p, 'choose-packs');
+      for (const tag of ['TH-142', 'TH-131', 'TH-115']) {
+        await type(p, 'choose-search', tag);
+        await tap(p, `choose-${tag}`);
+      }
+      await tap(p, 'keep-chosen');
+      await see(p, 'card-load');
     },
   },
   { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },

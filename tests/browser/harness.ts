@@ -109,3 +109,17 @@ export async function axe(page: Page): Promise<string[]> {
     );
   });
 }
+
+/** The type of the file that the page makes when something is done. */
+export async function printedBy(page: Page, act: () => Promise<void>): Promise<string> {
+  await page.evaluate(() => {
+    const make = URL.createObjectURL.bind(URL);
+    URL.createObjectURL = (b: Blob) => {
+      Object.assign(window, { printed: b.type });
+      return make(b);
+    };
+  });
+  await act();
+  const made = await page.waitForFunction(() => (window as unknown as { printed?: string }).printed);
+  return (await made.jsonValue())!;
+}

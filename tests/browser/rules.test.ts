@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { changeDays, SHIPPING_RULES } from '@gavrel/core';
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
-import { axe, device, openWorld, signIn, type World } from './harness';
+import { axe, device, openWorld, printedBy, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -136,8 +136,34 @@ test('rules are found by their words; a lead compares one with the printed editi
   await see(page, 'rule-road.376');
   expect(await axe(page)).toEqual([]);
   await tap(page, 'check-road.376');
-  await type(page, 'edition', 'ADR 2025, printed');
   await tap(page, 'keep-check');
-  await untilText(page, 'rule-road.376', /checked against ADR 2025, printed/);
+  await untilText(page, 'rule-road.376', /checked against ADR\/RID 2025/);
+  await tap(page, 'cases-road.376');
+  await untilText(page, 'rule-road.376', /allowed, SP376-P908/);
+  await context.close();
+});
+
+test('several packs at once: the worst decides, what stays is named, and the vehicle has its points', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-dispatch');
+  await tap(page, 'choose-packs');
+  for (const tag of ['TH-142', 'TH-115', 'TH-164']) {
+    await type(page, 'choose-search', tag);
+    await tap(page, `choose-${tag}`);
+  }
+  await tap(page, 'keep-chosen');
+  // TH-142 is sound, TH-115 damaged, TH-164 critical.
+  expect(await untilText(page, 'cell-road-loose-use', /2 of 3/)).toContain('×');
+  expect(await textOf(page, 'card-load')).toContain('a critical pack is aboard');
+  await tap(page, 'cell-road-loose-use');
+  await page.waitForFunction(() =>
+    /no, 1 pack[^]*TH-164[^]*as damaged, 1 pack[^]*TH-115[^]*yes, 1 pack/.test(document.body.innerText),
+  );
+  expect(await axe(page)).toEqual([]);
+  expect(await printedBy(page, () => tap(page, 'print-steps'))).toBe('application/pdf');
+  await shut(page);
+  expect(await axe(page)).toEqual([]);
+  expect(noise).toEqual([]);
   await context.close();
 });

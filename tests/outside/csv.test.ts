@@ -1,20 +1,51 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { ruleRow, writeTable } from '@gavrel/core/batch';
 import { parse } from 'csv-parse/sync';
 
+const tags = ['TH-1', 'a "quoted" one', 'comma, and\nline', '=1+1', 'Größe µ', '0012', ''];
+const ruled = tags.map((tag, i) =>
+  ruleRow({
+    line: i + 1,
+    tag,
+    facts: { chemistry: 'li-ion', placement: 'loose', findings: [] },
+    route: { mode: 'road', on: '2026-11-24' },
+    problems: i === 4 ? [{ column: 'mass', words: 'write grams as "270 g"' }] : [],
+  }),
+);
+const csv = writeTable(ruled);
+const harmless = tags.map((t) => (t.startsWith('=') ? `'${t}` : t));
+
 // Another CSV library (csv-parse) reads what ours wrote, cell by cell.
 test('results written as CSV are read back by another library', () => {
-  const tags = ['TH-1', 'a "quoted" one', 'comma, and\nline', '=SUM(A1)', 'Größe µ', ''];
-  const ruled = tags.map((tag, i) =>
-    ruleRow({
-      line: i + 1,
-      tag,
-      facts: { chemistry: 'li-ion', placement: 'loose', findings: [] },
-      route: { mode: 'road', on: '2026-11-24' },
-      problems: i === 4 ? [{ column: 'mass', words: 'write grams as "270 g"' }] : [],
-    }),
-  );
-  const read = parse(writeTable(ruled), { columns: true }) as Record<string, string>[];
-  expect(read.map((r) => r.tag)).toEqual(tags.map((t) => (t.startsWith('=') ? `'${t}` : t)));
+  const read = parse(csv, { columns: true }) as Record<string, string>[];
+  expect(read.map((r) => r.tag)).toEqual(harmless);
   expect(read.map((r) => r.outcome)).toEqual(ruled.map((r) => r.outcome ?? ''));
   expect(read[4]!.problems).toBe('mass: write grams as "270 g"');
+});
+
+// A spreadsheet program (Debian's gnumeric) opens the file, recalculates it and saves it as its own kind and as CSV again.
+test('a spreadsheet program keeps every row, and computes nothing from a tag that looks like a formula', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-sheet-'));
+  try {
+    const file = (name: string) => join(folder, name);
+    writeFileSync(file('in.csv'), csv);
+    const convert = (from: string, to: string) =>
+      execFileSync('ssconvert', ['--recalc', file(from), file(to)], {
+        stdio: 'pipe',
+        env: { ...process.env, LC_ALL: 'C.UTF-8' },
+      });
+    convert('in.csv', 'own.xlsx');
+    convert('own.xlsx', 'out.csv');
+    const read = parse(readFileSync(file('out.csv')), { columns: true }) as Record<string, string>[];
+    expect(read).toHaveLength(tags.length);
+    // It takes the mark of a text away and 0012 for the number 12, which shows that it really read the cells; it adds nothing up.
+    expect(read.map((r) => r.tag)).toEqual(tags.map((t) => (t === '0012' ? '12' : t)));
+    expect(read.map((r) => r.outcome)).toEqual(ruled.map((r) => r.outcome ?? ''));
+    expect(read[4]!.problems).toBe('mass: write grams as "270 g"');
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 });

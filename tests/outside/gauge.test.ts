@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { healthOf, parseGaugeText, value } from '@gavrel/core';
+import { healthOf, value } from '@gavrel/core';
+import { parseGaugeText } from '@gavrel/core/job';
 
 /** Debian's `acpi` reads a mocked sysfs; the same figures as uevent text go through our parser. Invented batteries. */
 let folder: string;

@@ -2,8 +2,14 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { DEFAULT_POLICY, matrix, type PlaceFacts, SHIPPING, type ShippingFacts, type Stored } from '@gavrel/core';
+import { yardOf } from '@gavrel/core/place';
+import { parse } from 'csv-parse/sync';
 import jsQR from 'jsqr';
-import { blanksPdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/features/paper/draw';
+import { blanksPdf, placePdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/features/paper/draw';
+import { drumWords, manifestCsv, type ManifestLine, manifestPaper } from '../../apps/bench/src/features/yard/drum-paper';
+import { firePaper } from '../../apps/bench/src/features/yard/fire-paper';
+import { stepsPaper } from '../../apps/bench/src/features/routes/steps-paper';
 
 const font = (cut: string) =>
   new Uint8Array(
@@ -120,6 +126,117 @@ test('the owner’s page: every line is there, long ones are broken, and it says
   const more = opened(await reportPdf({ ...paper, sections: [{ title: 'What was found', lines }] }, FACES), 'long');
   expect(more.pages).toHaveLength(2);
   for (const line of lines) expect(more.text).toContain(line);
+});
+
+test('the steps of a dispatch are a draft on every page until their rules were compared; then they carry no band', async () => {
+  const swollen: ShippingFacts = { chemistry: 'li-ion', findings: ['swollen'], purpose: 'use', mass: 0.3, package: { packs: 1 } };
+  const smoking: ShippingFacts = { ...swollen, findings: ['smoke'] };
+  const road = (shipping: ShippingFacts) => matrix(shipping, '2026-11-24').find((c) => c.mode === 'road')!;
+  const answered = [
+    ...Array.from({ length: 300 }, (_, i) => ({ tag: `TH-${i + 1}`, cell: road(swollen) })),
+    { tag: 'TH-900', cell: road(smoking) },
+  ];
+  const on = '2026-11-24';
+  const paper = stepsPaper('loose, road', answered, on, DEFAULT_POLICY, 'Tern Harbour Repair');
+  const draft = opened(await reportPdf(paper, FACES), 'draft');
+  expect(draft.pages.length).toBeGreaterThan(1);
+  expect(draft.text.match(/Draft, from memory: check ADR\/RID 2025/g)).toHaveLength(draft.pages.length);
+  const words = draft.text.replace(/\s+/g, ' ');
+  expect(words).toContain('Stay here TH-900');
+  for (const w of ['UN 3480, SP376-P908', '300 packs', 'Who: people trained under ADR', 'mark DAMAGED/DEFECTIVE'])
+    expect(words).toContain(w);
+  const rules = [...new Set(answered.flatMap((a) => a.cell.result.rules))];
+  const checked = Object.fromEntries(
+    rules.map((rule) => [rule, { rule, edition: SHIPPING.shown(rule, on).edition ?? 'printed', on }]),
+  );
+  const clean = opened(await reportPdf(stepsPaper('loose, road', answered, on, { checked }, ''), FACES), 'compared');
+  expect(clean.text).not.toContain('Draft');
+  expect(clean.text.replace(/\s+/g, ' ')).toContain('compared with ADR/RID 2025');
+});
+
+test('the card of a place: its name, what may lie there, its code', async () => {
+  const paper = { name: 'Quarantine box A', kind: 'quarantine', holds: ['damaged', 'unproven'] as const };
+  const { text, pages } = opened(await placePdf(paper, FACES), 'place');
+  for (const w of ['Quarantine box A', 'damaged', 'unproven', 'leave, alarm, call']) expect(text).toContain(w);
+  expect(text).not.toContain('sound');
+  expect(decoded(pages[0]!)).toBe('Quarantine box A');
+});
+
+test('the sheet for the fire service: who to call, and what lies where, the most dangerous first', async () => {
+  const site = { emergencyNumber: '112', assemblyPoint: 'slipway', callFirst: 'inner line 21' };
+  const place: PlaceFacts = {
+    id: 'q',
+    name: 'Quarantine box A',
+    kind: 'quarantine',
+    holds: ['damaged'],
+    room: 'Shed',
+    fill: 'sand',
+    near: { burns: 3.4 },
+    dues: [],
+    closed: null,
+    looks: [],
+    counted: null,
+    collections: [],
+    lastAt: '2026-11-25T08:00:00.000Z',
+  };
+  const pack = (tag: string, condition: Stored['condition'], wattHours: number | null): Stored => ({
+    id: tag,
+    tag,
+    condition,
+    kind: condition === 'critical' ? 'unstable' : null,
+    place: 'q',
+    placedAs: condition,
+    placedAt: null,
+    despite: null,
+    wattHours,
+    kg: 0.3,
+    litres: 0.2,
+  });
+  const yard = yardOf([place], [pack('a', 'damaged', 50), pack('b', 'critical', 57), pack('c', 'damaged', null)]);
+  const { text } = opened(
+    await reportPdf(firePaper(yard, '2 packs, 99 Wh', site, 'Tern Harbour Repair', 'Wed 25 Nov 2026'), FACES),
+    'fire',
+  );
+  const words = text.replace(/\s+/g, ' ');
+  for (const w of [
+    'Emergency: 112',
+    'Shed: 107 Wh and 1 unknown',
+    '1 critical, 2 damaged',
+    'in sand, 3.4 m to what burns',
+    '3 packs',
+    'In machines and in hand 2 packs, 99 Wh',
+  ])
+    expect(words).toContain(w);
+});
+
+test('the manifest of a drum, on paper and as CSV: every pack once, what was not weighed says so', async () => {
+  const line = { code: 'MG14-B50', chemistry: 'li-ion', wattHours: '50', condition: 'spent', since: '2026-11-20' };
+  const lines: ManifestLine[] = [
+    { ...line, tag: 'TH-101', kg: '0.268' },
+    { ...line, tag: '=1+1', kg: 'not weighed', chemistry: 'not known' },
+  ];
+  const paper = manifestPaper(
+    'Recycling drum 3',
+    'Tern Harbour Repair',
+    '2026-11-25',
+    'Skerry Metals',
+    lines,
+    drumWords('us', '2026-11-25', null),
+  );
+  const words = opened(await reportPdf(paper, FACES), 'manifest').text.replace(/\s+/g, ' ');
+  for (const w of [
+    'TH-101, MG14-B50, li-ion, 50 Wh, 0.268 kg',
+    'not weighed',
+    'Universal Waste',
+    'Draft, from memory',
+    'Skerry Metals',
+  ])
+    expect(words).toContain(w);
+  const read = parse(manifestCsv(lines), { columns: true }) as Record<string, string>[];
+  expect(read.map((r) => [r.tag, r.kg])).toEqual([
+    ['TH-101', '0.268'],
+    ["'=1+1", 'not weighed'],
+  ]);
 });
 
 test('lines break at words, and a word that is too long stands alone', () => {

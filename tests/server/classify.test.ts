@@ -1,5 +1,5 @@
 import type { Running } from '@gavrel/server';
-import cases from '../cases/shipping.json';
+import cases from '@gavrel/core/cases/shipping.json';
 import { type Bench, Client, closeBench, makeBench, serveBench } from './harness';
 
 let bench: Bench;

@@ -1,4 +1,5 @@
-import { groupsOf, INSTRUMENTS, type SimulatedPack, type Subject, taggedId } from '@gavrel/core';
+import { groupsOf, INSTRUMENTS, type Subject, taggedId } from '@gavrel/core';
+import type { SimulatedPack } from '@gavrel/core/job';
 import { v5 } from 'uuid';
 import { type Base, GANNET, GANNET_LATER, HARRIER } from './bases';
 import { type Model, MODELS } from './models';

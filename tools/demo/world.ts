@@ -1,7 +1,5 @@
 import type { Person } from '@gavrel/contract';
 import {
-  calliper,
-  cellVolts,
   type CurveKey,
   curvesOf,
   type Entry,
@@ -9,17 +7,17 @@ import {
   INSTRUMENTS,
   LOOK_GROUPS,
   natureOf,
-  plugVolts,
-  type SimulatedPack,
   type Subject,
   taggedId,
 } from '@gavrel/core';
+import { calliper, cellVolts, plugVolts, type SimulatedPack } from '@gavrel/core/job';
 import { addPerson, connect, type DatabaseUrls, inWorkshop, theWorkshop } from '@gavrel/server';
 import { Writer } from '@gavrel/server/writer';
 import type { Knex } from 'knex';
 import { v5 } from 'uuid';
 import { seeded } from '../common';
 import { GANNET } from './bases';
+import { describedYard } from './yard';
 import { earlierJobs, type Hands, instruments } from './earlier';
 import { type Model, MODELS } from './models';
 import { Scribe } from './scribe';
@@ -470,6 +468,7 @@ class World implements Hands {
     this.alongTheRail();
     earlierJobs(this);
     instruments(this, INES);
+    describedYard(this, INES, TOMAS);
     return this.scribe.entries;
   }
 }

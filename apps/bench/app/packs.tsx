@@ -1,5 +1,12 @@
-import { Packs } from '../src/features/packs/packs';
+import { lazy, Suspense } from 'react';
+import { loadPacks } from '../src/features/later';
 
-export default function PacksScreen() {
-  return <Packs />;
+const Packs = lazy(loadPacks);
+
+export default function PacksRoute() {
+  return (
+    <Suspense>
+      <Packs />
+    </Suspense>
+  );
 }

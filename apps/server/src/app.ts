@@ -13,6 +13,7 @@ import type { Logger } from 'pino';
 import { people, signIn, signOut, whoIs } from './people/people';
 import { answer, problem, ProblemError } from './problem';
 import { body, type Env, type Services } from './routes/env';
+import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
 import { keptRoutes } from './routes/kept';
 import { logRoutes } from './routes/log';
@@ -64,6 +65,8 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     return c.json(await sessionOf(found.person));
   });
 
+  api.route('/', calendarFeed(s));
+
   api.use(async (c, next) => {
     const token = getCookie(c, COOKIE);
     const person = await who(token);
@@ -83,6 +86,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
   api.route('/', classifyRoutes(s));
+  api.route('/', calendarRoutes(s));
   api.all('*', (c) => answer(c, problem(404, 'not-found', 'No such address', 'See /api/openapi.json for what there is.')));
 
   api.onError((e, c) => {

@@ -85,6 +85,12 @@ export const MAX_PICTURE = 5 * 1024 * 1024;
 export const PICTURE_SIDE = 1600;
 export const PICTURE_TYPES = ['image/jpeg', 'image/png'] as const;
 
+/** The calendar of what is due. Its address is a secret, told once, when it is made. */
+export interface CalendarResponse {
+  readonly madeAt: string | null;
+  readonly path?: string;
+}
+
 export interface PackRow {
   readonly id: string;
   readonly tag: string;

@@ -171,6 +171,32 @@ export function openApi(version: string): Json {
           responses: ok('One result for each, in their order', { type: 'array', items: { type: 'object' } }),
         },
       },
+      '/api/calendar': {
+        get: {
+          summary: 'When the calendar’s address was made; for the lead',
+          operationId: 'calendar',
+          responses: ok('Calendar'),
+        },
+        post: {
+          summary: 'Make a new secret address of the calendar; the one before ends',
+          operationId: 'make-calendar',
+          responses: { 201: { description: 'Made' }, default: { $ref: '#/components/responses/Problem' } },
+        },
+        delete: {
+          summary: 'Revoke the calendar’s address',
+          operationId: 'revoke-calendar',
+          responses: { 204: { description: 'Revoked' }, default: { $ref: '#/components/responses/Problem' } },
+        },
+      },
+      '/api/calendar/{secret}.ics': {
+        get: {
+          summary: 'What is due as iCalendar (RFC 5545), for whoever has the address',
+          operationId: 'calendar-feed',
+          security: [],
+          parameters: [{ name: 'secret', in: 'path', required: true, schema: { type: 'string' } }],
+          responses: { 200: { description: 'Calendar', content: { 'text/calendar': { schema: { type: 'string' } } } } },
+        },
+      },
       '/api/news': {
         get: {
           summary: 'Server-sent events: the newest sequence number',

@@ -60,7 +60,32 @@ const GOOD: Record<Kind, unknown> = {
   'evidence-stated': wrap('evidence-stated', { typeTested: 'yes' }),
   intended: wrap('intended', { purpose: 'recycling' }),
   'place-added': wrap('place-added', { name: 'Shelf', kind: 'shelf', holds: ['sound'] }, subjects(`place:${U}`)),
-  moved: wrap('moved', {}),
+  'place-described': wrap(
+    'place-described',
+    { limits: { packs: 12, kg: 30 }, fill: 'sand', near: { burns: 3.5 }, box: { x: 0, y: 1.2, width: 0.6, depth: 0.4 } },
+    subjects(`place:${U}`),
+  ),
+  'place-closed': wrap('place-closed', { reason: 'rusted through' }, subjects(`place:${U}`)),
+  moved: wrap('moved', { despite: 'the box is full until Thursday' }),
+  'container-looked': wrap(
+    'container-looked',
+    {
+      smell: 'none',
+      sound: 'none',
+      smoke: 'none',
+      temperature: { digits: '19.5', unit: '°C' },
+      room: { digits: '-3', unit: '°C' },
+    },
+    { subjects: [`place:${U}`, `pack:${U}`], hazard: true },
+  ),
+  'place-counted': wrap('place-counted', { seen: [U], strangers: ['0049'] }, subjects(`place:${U}`)),
+  'drum-collected': wrap(
+    'drum-collected',
+    { collection: U, to: 'Skerry Metals', weighed: { digits: '7.4', unit: 'kg' } },
+    { subjects: [`place:${U}`, `pack:${U}`] },
+  ),
+  'drum-answered': wrap('drum-answered', { collection: U, certificate: 'S-114' }, subjects(`place:${U}`)),
+  'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
   'due-set': wrap('due-set', { what: 'proof', on: '2026-12-01' }),
   'due-met': wrap('due-met', { meets: U }),
   'site-card-set': wrap(

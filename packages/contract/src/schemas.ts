@@ -2,6 +2,7 @@ import {
   ABOUT,
   CHEMISTRIES,
   CONDITIONS,
+  DISTANCE_SCHOOLS,
   DUE_KINDS,
   type Entry,
   isHazard,
@@ -9,7 +10,6 @@ import {
   KINDS,
   LOOK_GROUPS,
   PACK_USES,
-  PLACE_KINDS,
   PURPOSES,
   QUANTITIES,
   RANGE,
@@ -21,6 +21,7 @@ import Joi from 'joi';
 import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
 import { MAX_BATCH } from './index';
 import { WORK } from './work';
+import { YARD } from './yard';
 
 const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
   'pack-voltage': ['V', 'mV'],
@@ -132,17 +133,6 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
       .valid(...PURPOSES)
       .required(),
   }),
-  'place-added': Joi.object({
-    name: text(60).min(1).required(),
-    kind: Joi.string()
-      .valid(...PLACE_KINDS)
-      .required(),
-    holds: Joi.array()
-      .items(Joi.string().valid(...CONDITIONS))
-      .unique()
-      .required(),
-  }),
-  moved: Joi.object({ note: text(200) }),
   'due-set': Joi.object({
     what: Joi.string()
       .valid(...DUE_KINDS)
@@ -157,6 +147,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     callFirst: text(120).min(1).required(),
   }),
   ...WORK,
+  ...YARD,
   'rule-checked': Joi.object({ rule: text(40).min(1).required(), edition: text(80).min(1).required(), on: day().required() }),
   'summary-filed': Joi.object({
     typeCode: text(60).min(1).required(),
@@ -170,6 +161,10 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     swelling: Joi.string().valid('any', 'allowance'),
     innerCellLimit: Joi.boolean(),
     wasteCode: text(40),
+    distances: Joi.string().valid(...DISTANCE_SCHOOLS),
+    lookDays: Joi.number().integer().min(1).max(90),
+    dispatchDays: Joi.number().integer().min(1).max(30),
+    stayDays: Joi.number().integer().min(1).max(365),
   }).min(1),
 };
 

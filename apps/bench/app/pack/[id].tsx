@@ -1,11 +1,11 @@
 import { useLocalSearchParams } from 'expo-router';
 import { lazy, Suspense } from 'react';
 import { View } from 'react-native';
-import { loadSlip } from '../../src/features/later';
-import { Packs } from '../../src/features/packs/packs';
+import { loadPacks, loadSlip } from '../../src/features/later';
 import { useTokens, useWide } from '../../src/theme';
 
 const Slip = lazy(loadSlip);
+const Packs = lazy(loadPacks);
 
 /** The slip holds the centre; on a wide screen the list slides under its left edge. */
 export default function PackScreen() {
@@ -21,7 +21,9 @@ export default function PackScreen() {
   return (
     <View style={{ flex: 1, flexDirection: 'row' }}>
       <View style={{ width: 320, borderRightWidth: 1, borderColor: t.line }}>
-        <Packs current={id} />
+        <Suspense>
+          <Packs current={id} />
+        </Suspense>
       </View>
       {slip}
     </View>

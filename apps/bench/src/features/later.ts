@@ -1,12 +1,30 @@
 /** Screens that are not in the first load; they are fetched right after it, so that they are there when the server is not. */
 export const loadJob = () => import('./job/job').then((m) => ({ default: m.Job }));
 export const loadSlip = () => import('./pack/slip').then((m) => ({ default: m.Slip }));
+export const loadPacks = () => import('./packs/packs').then((m) => ({ default: m.Packs }));
+export const loadYard = () => import('./yard/yard').then((m) => ({ default: m.Yard }));
+export const loadPlace = () => import('./yard/place').then((m) => ({ default: m.Place }));
+export const loadRound = () => import('./yard/round').then((m) => ({ default: m.Round }));
 export const loadMore = () => import('./more/more').then((m) => ({ default: m.More }));
 export const loadBatch = () => import('./batch/batch').then((m) => ({ default: m.Batch }));
 export const loadRules = () => import('./rules/rules').then((m) => ({ default: m.Rules }));
 export const loadTable = () => import('./table/table').then((m) => ({ default: m.TableScreen }));
+export const loadDispatch = () => import('./dispatch/dispatch').then((m) => ({ default: m.Dispatch }));
 
 /** Fetches all of them once the first screen stands. A failure is no harm: opening the screen tries again. */
 export function fetchTheRest(): void {
-  for (const load of [loadSlip, loadJob, loadMore, loadBatch, loadRules, loadTable]) load().catch(() => undefined);
+  for (const load of [
+    loadPacks,
+    loadSlip,
+    loadJob,
+    loadYard,
+    loadPlace,
+    loadRound,
+    loadDispatch,
+    loadMore,
+    loadBatch,
+    loadRules,
+    loadTable,
+  ])
+    load().catch(() => undefined);
 }

@@ -14,12 +14,16 @@ import { SignIn } from './sign-in/sign-in';
 const TABS = [
   ['/', 'Bench', 'b'],
   ['/packs', 'Packs', 'p'],
+  ['/yard', 'Yard', 'y'],
+  ['/dispatch', 'Dispatch', 'd'],
   ['/more', 'More', 'm'],
 ] as const;
 
 const KEY_HELP = [
   ['b', 'Bench'],
   ['p', 'Packs'],
+  ['y', 'Yard'],
+  ['d', 'Dispatch'],
   ['m', 'More'],
   ['0–9 , ⌫', 'type a number on the keypad'],
   ['Enter', 'keep the number'],
@@ -36,7 +40,10 @@ function Nav() {
       ? path === '/' || path.startsWith('/job') || path === '/batch'
       : to === '/packs'
         ? path.startsWith('/pack')
-        : path === to;
+        : path === to ||
+          (to === '/dispatch' && path === '/table') ||
+          (to === '/yard' && (path.startsWith('/place') || path === '/round')) ||
+          (to === '/more' && path === '/rules');
   return (
     <View
       role="navigation"

@@ -6,6 +6,7 @@ import {
   type PackFacts,
   type PlaceFacts,
   type PolicyFacts,
+  type RoundFacts,
   type TakenSheet,
 } from '@gavrel/core';
 import type { Problem } from '@gavrel/contract';
@@ -24,6 +25,8 @@ export interface LogbookState {
   readonly jobs: Readonly<Record<string, JobFacts>>;
   readonly places: Readonly<Record<string, PlaceFacts>>;
   readonly instruments: Readonly<Record<string, InstrumentFacts>>;
+  /** Walks through the yard. */
+  readonly rounds: Readonly<Record<string, RoundFacts>>;
   /** Model sheets that came from other workshops, by model. */
   readonly sheets: Readonly<Record<string, readonly TakenSheet[]>>;
   readonly policy: PolicyFacts;
@@ -35,7 +38,7 @@ export interface LogbookState {
   readonly version: number;
 }
 
-export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets'> & {
+export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets' | 'rounds'> & {
   readonly policy: PolicyFacts | null;
 };
 export type Waiting = Pick<LogbookState, 'unsent' | 'unsentHazards' | 'refused'>;
@@ -47,6 +50,7 @@ const initialState: LogbookState = {
   jobs: {},
   places: {},
   instruments: {},
+  rounds: {},
   sheets: {},
   policy: DEFAULT_POLICY,
   unsent: 0,
@@ -76,6 +80,7 @@ const slice = createSlice({
       places: { ...s.places, ...p.places },
       instruments: { ...s.instruments, ...p.instruments },
       sheets: { ...s.sheets, ...p.sheets },
+      rounds: { ...s.rounds, ...p.rounds },
       policy: p.policy ?? s.policy,
       version: s.version + 1,
     }),

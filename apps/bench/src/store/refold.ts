@@ -7,6 +7,8 @@ import {
   foldPack,
   foldPlace,
   foldPolicy,
+  foldRound,
+  isAlarm,
   type LoggedEntry,
   type Subject,
   subjectId,
@@ -21,7 +23,16 @@ type Mutable = {
   -readonly [K in keyof Folded]: Folded[K] extends Readonly<Record<string, infer V>> ? Record<string, V> : Folded[K];
 };
 
-const empty = (): Mutable => ({ packs: {}, notebooks: {}, jobs: {}, places: {}, instruments: {}, sheets: {}, policy: null });
+const empty = (): Mutable => ({
+  packs: {},
+  notebooks: {},
+  jobs: {},
+  places: {},
+  instruments: {},
+  sheets: {},
+  rounds: {},
+  policy: null,
+});
 
 function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[]): void {
   const id = subjectId(subject);
@@ -41,6 +52,8 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
       return put(out.instruments, foldInstrument(id, entries));
     case 'model':
       return put(out.sheets, foldModel(entries));
+    case 'round':
+      return put(out.rounds, foldRound(id, entries));
     case 'policy':
       out.policy = foldPolicy(entries);
   }
@@ -80,7 +93,7 @@ export async function foldTouched(store: Store, entries: readonly LoggedEntry[])
 export async function countWaiting(store: Store): Promise<void> {
   const items = await outbox();
   const entries = await Promise.all(items.map((i) => entryById(i.id)));
-  const hazards = entries.filter((e) => e?.kind === 'finding-recorded').length;
+  const hazards = entries.filter((e) => e !== undefined && isAlarm(e)).length;
   const side = await sideItems();
   const refused = [...items, ...side.map((i) => ({ id: i.path, problem: i.problem }))].flatMap((i) =>
     i.problem ? [{ id: i.id, problem: i.problem }] : [],

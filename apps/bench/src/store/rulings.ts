@@ -1,15 +1,13 @@
 import {
-  byDay,
   type Condition,
   condition,
   type Due,
-  duesOf,
   type Judgement,
   type PackFacts,
   type PolicyFacts,
   rule,
   type Ruling,
-  setDues,
+  workshopDues,
 } from '@gavrel/core';
 import { useMemo } from 'react';
 import { type RootState, useAppSelector } from './index';
@@ -80,7 +78,13 @@ export function usePackLines(): readonly PackLine[] {
             facts,
             condition: j.condition,
             code: j.label.all.typeCode ?? '',
-            place: facts.left ? 'with its owner' : facts.place ? (places[facts.place]?.name ?? '') : '',
+            place: facts.left
+              ? facts.leftTo === 'recycler'
+                ? 'left for recycling'
+                : 'with its owner'
+              : facts.place
+                ? (places[facts.place]?.name ?? '')
+                : '',
           };
         })
         .sort((a, b) => a.facts.tag.localeCompare(b.facts.tag, 'en', { numeric: true })),
@@ -97,10 +101,8 @@ export function useDues(): readonly Due[] {
   const zone = useAppSelector(selectZone);
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
-    return [
-      ...Object.values(packs).flatMap((f) => duesOf(f, conditionOf(f, policy), day)),
-      ...Object.values(jobs).flatMap((j) => setDues('job', j)),
-      ...Object.values(places).flatMap((p) => setDues('place', p)),
-    ].sort(byDay);
+    const judged = Object.values(packs).map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
+    const owed = { packs: judged, jobs: Object.values(jobs), places: Object.values(places) };
+    return workshopDues(owed, policy, new Date(), day);
   }, [packs, jobs, places, policy, zone]);
 }

@@ -1,5 +1,5 @@
 import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
-import { findingOf, type LoggedEntry } from '@gavrel/core';
+import { findingOf, isAlarm, type LoggedEntry } from '@gavrel/core';
 import { api, Away, put, Refused } from '../log/api';
 import { cursor, dropSide, entryById, keepPulled, markSide, outbox, settle, type Settled, sideItems } from '../log/store';
 import { wire } from '../log/write';
@@ -14,6 +14,7 @@ const MAX_BACKOFF_MS = 30_000;
 
 /** Findings that go out at once: nobody may wait six seconds for smoke. */
 export function isUrgent(e: LoggedEntry): boolean {
+  if (e.kind === 'container-looked') return isAlarm(e);
   if (e.kind !== 'finding-recorded') return false;
   const cls = findingOf(e.body.code)?.class;
   return cls === 'reacting' || cls === 'unstable';

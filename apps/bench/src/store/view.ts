@@ -20,6 +20,8 @@ export interface ViewState {
   readonly putAway: readonly string[];
   /** Whose rules of road and rail are shown. */
   readonly region: Region;
+  /** Packs chosen to be sent or placed together, by id. */
+  readonly chosen: readonly string[];
 }
 
 const initialState: ViewState = {
@@ -30,6 +32,7 @@ const initialState: ViewState = {
   speak: false,
   putAway: [],
   region: 'eu',
+  chosen: [],
 };
 
 const slice = createSlice({
@@ -42,6 +45,7 @@ const slice = createSlice({
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
     regionChosen: (s, a: PayloadAction<Region>) => ({ ...s, region: a.payload }),
+    packsChosen: (s, a: PayloadAction<readonly string[]>) => ({ ...s, chosen: a.payload }),
     // The oldest are forgotten: a caution that comes back does no harm.
     cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
     criticalRead: (s, a: PayloadAction<readonly string[]>) => ({
@@ -51,6 +55,15 @@ const slice = createSlice({
   },
 });
 
-export const { screenRemembered, themeChosen, undoOffered, criticalRead, shiftChosen, speakChosen, cautionRead, regionChosen } =
-  slice.actions;
+export const {
+  screenRemembered,
+  themeChosen,
+  undoOffered,
+  criticalRead,
+  shiftChosen,
+  speakChosen,
+  cautionRead,
+  regionChosen,
+  packsChosen,
+} = slice.actions;
 export const viewReducer = slice.reducer;

@@ -17,7 +17,7 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
   const x = (v: number) => Math.min(W - 6, Math.max(6, W / 2 + ((v - l.limit) / reach) * (W / 2 - 12)));
   const digits = (v: number) => v.toFixed(l.decimals);
   const verdict = l.verdict === 'pass' ? 'inside' : l.verdict === 'fail' ? 'beyond' : 'too close to tell';
-  const said = `${l.label}: ${digits(l.value)} ${l.unit}, plus or minus ${digits(l.u)}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
+  const said = `${l.label}: ${digits(l.value)} ${l.unit}${l.u === 0 ? '' : `, plus or minus ${digits(l.u)}`}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
   const sides = l.side === 'max' ? ['ok', l.beyond] : [l.beyond, 'ok'];
   const side = (i: 0 | 1) => (
     <View style={{ flex: 1 }}>
@@ -31,7 +31,7 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 6 }}>
         <Words size={15}>{l.label}</Words>
         <Figures size={15} bold>
-          {digits(l.value)} ±{digits(l.u)} {l.unit}
+          {l.u === 0 ? `${digits(l.value)} ${l.unit}` : `${digits(l.value)} ±${digits(l.u)} ${l.unit}`}
         </Figures>
       </View>
       <Svg width="100%" height={H} viewBox={`0 0 ${W} ${H}`} preserveAspectRatio="none">

@@ -1,4 +1,4 @@
-import { findingOf, type LoggedEntry, show, SUMMARY_ITEMS } from '@gavrel/core';
+import { type ContainerLookBody, findingOf, type LoggedEntry, show, SUMMARY_ITEMS } from '@gavrel/core';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -13,6 +13,19 @@ export function dueWords(day: string, today: string): string {
 /** "12 minutes ago", exact on tap elsewhere. */
 export const agoWords = (iso: string): string => formatDistanceToNowStrict(parseISO(iso), { addSuffix: true });
 export const exactWords = (iso: string): string => format(parseISO(iso), 'EEE d MMM yyyy, HH:mm');
+
+/** A look at a container, in a line. */
+export function containerWords(b: ContainerLookBody): string {
+  const signs = [
+    b.smoke === 'smoke' && 'SMOKE',
+    b.sound === 'hiss' && 'HISS',
+    b.smell === 'smell' && 'SMELL',
+    b.seen === 'growing' && 'something grows',
+    b.lid === 'open' && 'lid open',
+  ].filter(Boolean);
+  const degrees = b.temperature && b.room ? `${show(b.temperature)}, ${b.against ?? 'room'} ${show(b.room)}` : '';
+  return `container: ${[...(signs.length > 0 ? signs : ['nothing noticed']), degrees].filter(Boolean).join(', ')}`;
+}
 
 /** What was said at a station, in a line. */
 function workWords(e: LoggedEntry): string {
@@ -112,7 +125,7 @@ export function entryWords(e: LoggedEntry): string {
     case 'intended':
       return `meant for ${e.body.purpose}`;
     case 'moved':
-      return 'moved';
+      return e.body.despite ? `moved where it may not lie: ${e.body.despite}` : 'moved';
     case 'due-set':
       return `due: ${e.body.what} on ${e.body.on}`;
     case 'due-met':
@@ -125,6 +138,20 @@ export function entryWords(e: LoggedEntry): string {
       return `notebook ${e.body.tag}${e.body.model ? `, ${e.body.model}` : ''}`;
     case 'place-added':
       return `place ${e.body.name}`;
+    case 'place-described':
+      return `place described: ${Object.keys(e.body).join(', ')}`;
+    case 'place-closed':
+      return `place closed: ${e.body.reason}`;
+    case 'container-looked':
+      return containerWords(e.body);
+    case 'place-counted':
+      return `counted: ${e.body.seen.length} packs, ${e.body.strangers?.length ?? 0} strangers`;
+    case 'drum-collected':
+      return `collected by ${e.body.to}`;
+    case 'drum-answered':
+      return `the recycler answered${e.body.certificate ? `: ${e.body.certificate}` : ''}`;
+    case 'sweep-walked':
+      return `${e.body.sweep} walk: ${Object.values(e.body.points).filter((v) => v === 'no').length} not in order`;
     case 'site-card-set':
       return 'site card set';
     case 'rule-checked':

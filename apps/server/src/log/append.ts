@@ -80,11 +80,16 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
     (entry.kind === 'quiet-declared' ||
       entry.kind === 'policy-set' ||
       entry.kind === 'rule-checked' ||
+      entry.kind === 'place-described' ||
+      entry.kind === 'place-closed' ||
       entry.kind === 'site-card-set') &&
     person.role !== 'lead'
   ) {
     return bad('by', 'only a lead may do this');
   }
+  const ships = person.role === 'lead' || person.role === 'shipper';
+  if ((entry.kind === 'drum-collected' || entry.kind === 'drum-answered') && !ships)
+    return bad('by', 'only a lead or a shipper may hand a drum over');
   return null;
 }
 

@@ -1,21 +1,17 @@
 import type { PackResponse, PackRow, Page } from '@gavrel/contract';
 import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
 import {
-  condition,
   type Condition,
-  byDay,
-  duesOf,
   foldedCode,
   type JobFacts,
   matchCode,
   type NotebookFacts,
   type PackFacts,
-  type PlaceFacts,
   plainCode,
   rule,
-  setDues,
 } from '@gavrel/core';
 import { Hono } from 'hono';
+import { dues } from '../log/due';
 import { policyOf, refresh } from '../log/project';
 import { entriesOfPack } from '../log/read';
 import { notFound } from '../problem';
@@ -127,22 +123,7 @@ export function readRoutes(s: Services): Hono<Env> {
     ),
   );
 
-  app.get('/due', async (c) => {
-    const now = new Date();
-    const day = (iso: string) => localDay(zone, new Date(iso));
-    const dues = await inWorkshop(s.db, workshop, async (trx) => {
-      const policy = await policyOf(trx, workshop);
-      const packs: { facts: PackFacts }[] = await trx('packs').where('workshop_id', workshop).select('facts');
-      const jobs: { facts: JobFacts }[] = await trx('jobs').where('workshop_id', workshop).select('facts');
-      const places: { facts: PlaceFacts }[] = await trx('places').where('workshop_id', workshop).select('facts');
-      return [
-        ...packs.flatMap(({ facts }) => duesOf(facts, condition(facts, policy, now), day)),
-        ...jobs.flatMap(({ facts }) => setDues('job', facts)),
-        ...places.flatMap(({ facts }) => setDues('place', facts)),
-      ];
-    });
-    return c.json(dues.sort(byDay));
-  });
+  app.get('/due', async (c) => c.json(await dues(s.db, workshop, zone, new Date())));
   return app;
 }
 

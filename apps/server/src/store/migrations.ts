@@ -99,6 +99,20 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, update, delete on owners to gavrel_app;
     `,
   },
+  {
+    name: '003-calendar',
+    up: `
+      create table calendars (
+        workshop_id uuid not null references workshops, token_hash text not null, by_person uuid not null,
+        made_at timestamptz not null default now(),
+        primary key (workshop_id)
+      );
+      alter table calendars enable row level security;
+      alter table calendars force row level security;
+      create policy apart on calendars using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);
+      grant select, insert, delete on calendars to gavrel_app;
+    `,
+  },
 ];
 
 /**

@@ -1,2 +1,3 @@
+export * from './list';
 export * from './columns';
 export * from './table';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import cases from '../../../../tests/cases/shipping.json';
+import cases from '../cases/shipping.json';
 import { classify } from '../shipping/classify';
 import type { Route, ShippingFacts } from '../shipping/facts';
 import { COLUMNS } from './columns';

@@ -1,7 +1,8 @@
+import { harmless } from './list';
 import Papa from 'papaparse';
 import { classify } from '../shipping/classify';
 import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
-import { splitOf } from '../shipping/split';
+import { splitOf } from '../dispatch/split';
 import type { Condition } from '../logbook/entry';
 import { columnOf, isTag } from './columns';
 
@@ -185,7 +186,6 @@ const FIELDS = [
 ] as const;
 
 /** A cell that a spreadsheet would run as a formula is written as text. */
-const harmless = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 /** The results as CSV, one line a row, with CR LF as RFC 4180 says. */
 export function writeTable(ruled: readonly Ruled[]): string {

@@ -36,13 +36,11 @@ export interface Judgement {
   readonly nature: Nature;
 }
 
-/** Days a look stays good for calling a pack sound. Our own policy. */
-export const LOOK_DAYS = 30;
 const DAY = 86_400_000;
 
-function lookedAt(facts: PackFacts, now: Date): Record<LookGroup, string | null> {
+function lookedAt(facts: PackFacts, days: number, now: Date): Record<LookGroup, string | null> {
   const out = Object.fromEntries(LOOK_GROUPS.map((g) => [g, null])) as Record<LookGroup, string | null>;
-  const oldest = now.getTime() - LOOK_DAYS * DAY;
+  const oldest = now.getTime() - days * DAY;
   for (const l of facts.looks) {
     if (l.doubted || l.body.where === 'outside' || Date.parse(l.at) < oldest) continue;
     for (const g of l.body.groups) if (out[g] === null || out[g]! < l.at) out[g] = l.at;
@@ -97,7 +95,7 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   const all = natures.map((n) => measure(facts, n, policy));
   const measured = { ...all[0]!, findings: all.flatMap((m) => m.findings), unclear: [...new Set(all.flatMap((m) => m.unclear))] };
   const findings = activeFindings(facts, measured.findings);
-  const looked = lookedAt(facts, now);
+  const looked = lookedAt(facts, policy.lookDays, now);
   const hasVolts =
     facts.gauges.some((g) => !g.doubted) || facts.readings.some((r) => !r.doubted && r.body.quantity.endsWith('-voltage'));
   const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));

@@ -30,6 +30,7 @@ export const FINDINGS: readonly FindingKind[] = [
     leaking: 'electrolyte running out',
     'swelling-growing': 'swelling that grows',
   }),
+  ...table('unstable', OURS, { 'container-smell': 'smell at its container' }),
   ...table('hard', SP376, {
     swollen: 'swollen',
     leaked: 'dry residue of a leak',
@@ -71,6 +72,7 @@ export const FINDINGS: readonly FindingKind[] = [
     'gauge-silent': 'gauge does not answer',
     'gauge-permanent-failure': 'gauge reports permanent failure',
     'hot-while-charging': 'got hot while charging',
+    'container-alarm': 'alarm at its container: examine from outside',
   }),
   ...table('unproven', OURS, {
     'low-voltage': 'a cell is low',

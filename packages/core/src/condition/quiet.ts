@@ -1,4 +1,5 @@
 import type { Noted, PackFacts } from '../logbook/fold';
+import { quietSigns } from './container';
 import { findingOf, SMELL_WITH } from './findings';
 import type { MeasuredFinding } from './measured';
 
@@ -22,12 +23,13 @@ export function quietedFindings(facts: PackFacts, measured: readonly MeasuredFin
   const ended = new Set<string>();
   const criticalTimes = [
     ...facts.findings.filter((f) => isCritical(f.body.code)).map(serverTime),
-    ...facts.readings.filter((r) => byReading.has(r.id)).map(serverTime),
+    ...[...facts.readings, ...facts.containers].filter((r) => byReading.has(r.id)).map(serverTime),
   ];
   for (const q of facts.quiets) {
     const end = serverTime(q);
     const from = Math.max(0, ...criticalTimes.filter((t) => t <= end));
-    const looks = facts.looks
+    // A look at its container counts where smell, hiss and smoke were each asked; one that alarms ends the quiet above.
+    const looks = [...facts.looks, ...facts.containers.filter((c) => quietSigns(c.body))]
       .filter((l) => l.seq !== null && !l.doubted)
       .map(serverTime)
       .filter((t) => t > from && t <= end)

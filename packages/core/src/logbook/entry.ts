@@ -5,10 +5,12 @@ import type { Flow } from '../pack/rest';
 import type { SwellingSchool } from '../pack/swelling';
 import type { Connector, Mounting } from '../fastener/connector';
 import type { Screw, ScrewCount } from '../fastener/screw';
+import { type DistanceSchool, YARD_ABOUT, type YardBodies } from './entry-yard';
 
 export type { LabelBody };
+export * from './entry-yard';
 
-export const SUBJECT_TYPES = ['job', 'notebook', 'pack', 'place', 'policy', 'instrument', 'model'] as const;
+export const SUBJECT_TYPES = ['job', 'notebook', 'pack', 'place', 'policy', 'instrument', 'model', 'round'] as const;
 export type SubjectType = (typeof SUBJECT_TYPES)[number];
 /** `type:uuid`. */
 export type Subject = `${SubjectType}:${string}`;
@@ -32,12 +34,6 @@ export type PackUse = (typeof PACK_USES)[number];
 
 export const PURPOSES = ['use', 'recycling', 'disposal'] as const;
 export type Purpose = (typeof PURPOSES)[number];
-
-export const CONDITIONS = ['sound', 'spent', 'unproven', 'damaged', 'critical'] as const;
-export type Condition = (typeof CONDITIONS)[number];
-
-export const PLACE_KINDS = ['intake', 'bench', 'shelf', 'cabinet', 'quarantine', 'drum', 'outdoors'] as const;
-export type PlaceKind = (typeof PLACE_KINDS)[number];
 
 export const DUE_KINDS = ['proof', 'look', 'return', 'clock'] as const;
 export type DueKind = (typeof DUE_KINDS)[number];
@@ -246,7 +242,7 @@ export interface SummaryBody {
 }
 
 /** Every kind of entry and its body. One schema, one list of upcasters and one fold branch per kind. */
-export interface Bodies {
+export interface Bodies extends YardBodies {
   'job-opened': { readonly complaint?: string };
   'job-closed': { readonly note?: string };
   'notebook-identified': {
@@ -269,15 +265,23 @@ export interface Bodies {
   confirmed: { readonly confirms: string };
   'evidence-stated': { readonly typeTested: 'yes' | 'no' };
   intended: { readonly purpose: Purpose };
-  'place-added': { readonly name: string; readonly kind: PlaceKind; readonly holds: readonly Condition[] };
-  moved: { readonly note?: string };
   'due-set': { readonly what: DueKind; readonly on: string; readonly note?: string };
   'due-met': { readonly meets: string; readonly note?: string };
   'site-card-set': SiteCard;
   /** A rule was compared with the printed edition; on is the day of that. */
   'rule-checked': { readonly rule: string; readonly edition: string; readonly on: string };
   'summary-filed': SummaryBody;
-  'policy-set': { readonly swelling?: SwellingSchool; readonly innerCellLimit?: boolean; readonly wasteCode?: string };
+  'policy-set': {
+    readonly swelling?: SwellingSchool;
+    readonly innerCellLimit?: boolean;
+    readonly wasteCode?: string;
+    readonly distances?: DistanceSchool;
+    /** Days a look stays good for calling a pack sound, and for dispatch. */
+    readonly lookDays?: number;
+    readonly dispatchDays?: number;
+    /** Days after which the lead is told that a pack still lies in quarantine. */
+    readonly stayDays?: number;
+  };
   triaged: TriageBody;
   'intake-noted': IntakeBody;
   /** Name and address lie outside the log, under this id. */
@@ -361,7 +365,7 @@ export const subjectId = (s: Subject): string => s.slice(s.indexOf(':') + 1);
 export const subjectType = (s: Subject): SubjectType => s.slice(0, s.indexOf(':')) as SubjectType;
 
 /** Kinds that may make a pack more dangerous; an older program that does not know such an entry shows the pack as damaged. */
-export const HAZARD_KINDS: readonly Kind[] = ['finding-recorded', 'reading-taken', 'gauge-read'];
+export const HAZARD_KINDS: readonly Kind[] = ['finding-recorded', 'reading-taken', 'gauge-read', 'container-looked'];
 export const isHazard = (kind: Kind): boolean => HAZARD_KINDS.includes(kind);
 
 /** What an entry of each kind must be about, besides anything else it names. */
@@ -382,8 +386,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   confirmed: null,
   'evidence-stated': 'pack',
   intended: 'pack',
-  'place-added': 'place',
-  moved: 'pack',
+  ...YARD_ABOUT,
   'due-set': null,
   'due-met': null,
   'site-card-set': 'policy',

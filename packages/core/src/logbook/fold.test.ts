@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { condition } from '../condition/condition';
 import { duesOf } from '../ruling/due';
 import { rule } from '../ruling/ruling';
-import type { LoggedEntry } from './entry';
+import type { LoggedEntry, Subject } from './entry';
 import { DEFAULT_POLICY, foldPack, foldPolicy, type PackFacts } from './fold';
 import { canonical, taggedId } from './ids';
 import { ALL_GROUPS, ANNA, BRAM, entry, NOW, ON, PACK, soundPack, WORKSHOP } from './testing';
@@ -277,6 +277,27 @@ describe('where a pack is', () => {
     expect(dues([...hurt, out])).toEqual([]);
     expect(foldPack(PACK, [...hurt, out])).toMatchObject({ place: null, left: out.at });
     expect(state([...hurt, out])).toBe('damaged');
+  });
+  test('whatever two phones wrote, in whatever order it comes, it lies in one place: the last one it was put into', () => {
+    const sites = [1, 2, 3].map((n) => `place:d0000000-0000-4000-8000-00000000000${n}` as const);
+    const put = fc.record({ at: fc.integer({ min: 1, max: 500 }), site: fc.constantFrom(...sites), sent: fc.boolean() });
+    fc.assert(
+      fc.property(fc.array(put, { minLength: 1, maxLength: 12 }), fc.infiniteStream(fc.nat(1000)), (puts, noise) => {
+        const moves = puts.map((p) =>
+          entry('moved', {}, { subjects: [`pack:${PACK}`, p.site], minutes: p.at, ...(!p.sent && { seq: null }) }),
+        );
+        const all = [...soundPack(), ...moves];
+        const mixed = all.map((e) => ({ e, k: noise.next().value as number })).sort((a, b) => a.k - b.k);
+        const last = [...moves].sort((a, b) => (a.at < b.at || (a.at === b.at && a.id < b.id) ? 1 : -1))[0]!;
+        const there = `place:${
+          foldPack(
+            PACK,
+            mixed.map((x) => x.e),
+          )!.place
+        }`;
+        return last.subjects.includes(there as Subject) && there === `place:${foldPack(PACK, all)!.place}`;
+      }),
+    );
   });
   test('handled again it is here again', () => expect(dues([...hurt, out, moved(90)])).toEqual(['look']));
   test('a finding on its machine, come back, brings it back too', () => {

@@ -18,6 +18,7 @@ import type {
   SummaryBody,
   TriageBody,
 } from './entry';
+import type { ContainerLookBody, DistanceSchool } from './entry-yard';
 import { byTime, KINDS, subjectType } from './entry';
 import { confirmedByOther, type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
 
@@ -53,8 +54,13 @@ export interface PackFacts {
   readonly wasteSince: string | null;
   readonly place: string | null;
   readonly placedAt: string | null;
+  /** Why it lies where it may not; null where nobody gave a reason. */
+  readonly despite: string | null;
+  /** Looks at its container while it lay there. */
+  readonly containers: readonly Noted<ContainerLookBody>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
+  readonly leftTo: 'owner' | 'recycler' | null;
   readonly dues: readonly DueItem[];
   /** Outline, connector, ears and cable: what was said last of each. */
   readonly form: Noted<FormBody> | null;
@@ -90,7 +96,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   // In a machine it lies on no shelf any more.
   const puts = items.filter((i) => (i.kind === 'moved' || i.kind === 'refitted') && i.entry.subjects.includes(me));
   const move = last(puts)?.kind === 'moved' ? last(puts) : undefined;
-  const left = leftAt(items, me);
+  const gone = leftAt(items, me);
+  const left = gone?.at ?? null;
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
   const pendingOf = (i: Item, about: readonly string[], reason: string): Waiting => ({
@@ -128,7 +135,10 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     purpose: last(pick('intended'))?.body.purpose ?? null,
     place: move && !left ? other(move.entry, 'place') : null,
     placedAt: move && !left ? when(move.entry) : null,
+    despite: move && !left ? ((move.body as Bodies['moved']).despite ?? null) : null,
+    containers: pick('container-looked'),
     left,
+    leftTo: gone?.to ?? null,
     dues: openDues(all),
     form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
@@ -174,13 +184,14 @@ function wasteSince(
 /** Whatever is done with a pack's body shows that it is here. */
 const IN_HAND: ReadonlySet<Kind> = new Set(['moved', 'looked', 'reading-taken', 'finding-recorded', 'pack-removed', 'refitted']);
 
-/** A pack named at a hand-over left the workshop, until it is handled again. */
-function leftAt(items: readonly Item[], me: Subject): string | null {
+/** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
+function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' } | null {
   const mine = (i: Item) => i.entry.subjects.includes(me);
-  const out = items.filter((i) => mine(i) && i.kind === 'handed-over').pop();
+  const out = items.filter((i) => mine(i) && (i.kind === 'handed-over' || i.kind === 'drum-collected')).pop();
   // A finding on its machine reaches it too: whoever saw that had the machine in hand.
   const hand = (i: Item) => i.kind === 'finding-recorded' || (mine(i) && IN_HAND.has(i.kind));
-  return out && items.every((i) => !hand(i) || when(i.entry) <= when(out.entry)) ? when(out.entry) : null;
+  if (!out || items.some((i) => hand(i) && when(i.entry) > when(out.entry))) return null;
+  return { at: when(out.entry), to: out.kind === 'handed-over' ? 'owner' : 'recycler' };
 }
 
 /** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */
@@ -290,16 +301,6 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
   };
 }
 
-export type PlaceFacts = Bodies['place-added'] & { readonly id: string; readonly dues: readonly DueItem[] };
-
-/** Folds one place; null before it was added. */
-export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFacts | null {
-  const all = [...entries].sort(byTime);
-  const bodies = standing(all).items.filter((i) => i.kind === 'place-added');
-  const body = bodies[bodies.length - 1]?.body as Bodies['place-added'] | undefined;
-  return body ? { id, ...body, dues: openDues(all) } : null;
-}
-
 /** A type code as it is compared for evidence: case and spaces do not matter, look-alikes do. */
 export const typeKey = (code: string): string => code.toUpperCase().replace(/\s+/g, '');
 
@@ -313,6 +314,12 @@ export interface PolicyFacts {
   readonly summaries: Readonly<Record<string, SummaryBody>>;
   /** Code of the list of waste that the workshop uses; null: ours. */
   readonly wasteCode: string | null;
+  readonly distances: DistanceSchool;
+  /** Days a look stays good for calling a pack sound, and for dispatch. Our own policy. */
+  readonly lookDays: number;
+  readonly dispatchDays: number;
+  /** Days in quarantine after which the lead is told. */
+  readonly stayDays: number;
 }
 
 export const DEFAULT_POLICY: PolicyFacts = {
@@ -322,14 +329,31 @@ export const DEFAULT_POLICY: PolicyFacts = {
   checked: {},
   summaries: {},
   wasteCode: null,
+  distances: 'practice',
+  lookDays: 30,
+  dispatchDays: 7,
+  stayDays: 28,
 };
+
+/** Would these switches make any pack's condition or route milder? Such a switch waits for a second lead. */
+export const isMilderPolicy = (set: Bodies['policy-set'], now: PolicyFacts): boolean =>
+  set.swelling === 'allowance' ||
+  (set.innerCellLimit === false && now.innerCellLimit) ||
+  (set.lookDays ?? 0) > now.lookDays ||
+  (set.dispatchDays ?? 0) > now.dispatchDays;
 
 /**
  * Folds the workshop's policy. A switch to the milder school is in force only once a second person confirmed it; of several in
  * force the last one counts.
  */
-export function foldPolicy(entries: readonly LoggedEntry[]): PolicyFacts {
+export const foldPolicy = (entries: readonly LoggedEntry[]): PolicyFacts => walkPolicy(entries).policy;
+
+/** Milder switches that no second lead has confirmed yet. */
+export const waitingPolicy = (entries: readonly LoggedEntry[]): readonly LoggedEntry[] => walkPolicy(entries).waiting;
+
+function walkPolicy(entries: readonly LoggedEntry[]): { policy: PolicyFacts; waiting: LoggedEntry[] } {
   const all = [...entries].sort(byTime);
+  const waiting: LoggedEntry[] = [];
   let policy = DEFAULT_POLICY;
   for (const e of all) {
     if (e.kind === 'rule-checked') policy = { ...policy, checked: { ...policy.checked, [e.body.rule]: e.body } };
@@ -337,11 +361,10 @@ export function foldPolicy(entries: readonly LoggedEntry[]): PolicyFacts {
       policy = { ...policy, summaries: { ...policy.summaries, [typeKey(e.body.typeCode)]: e.body } };
     if (e.kind === 'site-card-set') policy = { ...policy, siteCard: e.body };
     if (e.kind !== 'policy-set') continue;
-    const milder = e.body.swelling === 'allowance' || (e.body.innerCellLimit === false && policy.innerCellLimit);
-    if (milder && !confirmedByOther(e, all)) continue;
-    policy = { ...policy, ...e.body };
+    if (isMilderPolicy(e.body, policy) && !confirmedByOther(e, all)) waiting.push(e);
+    else policy = { ...policy, ...e.body };
   }
-  return policy;
+  return { policy, waiting };
 }
 
 export type InstrumentFacts = Bodies['instrument-added'] & { readonly id: string };

@@ -28,7 +28,7 @@ const OLD_CODE = '16 06 05';
 const NEW_CODE = '16 06 07*';
 
 /** The same day in a later year; 29 February becomes 28 February. */
-function yearsLater(day: string, years: number): string {
+export function yearsLater(day: string, years: number): string {
   const year = Number(day.slice(0, 4)) + years;
   const leap = (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
   return `${year}${day.slice(4) === '-02-29' && !leap ? '-02-28' : day.slice(4)}`;

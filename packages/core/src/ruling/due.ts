@@ -4,19 +4,24 @@ import { storageOrder } from '../storage/order';
 
 /** One line of the list of what is due. */
 export interface Due extends Omit<DueItem, 'what'> {
-  readonly what: DueItem['what'] | 'second person';
+  readonly what: DueItem['what'] | 'second person' | 'stay';
+  /** The moment, where a day is too coarse; ISO 8601 UTC. */
+  readonly at?: string;
   readonly subject: string;
   /** True when nobody set it: it follows from what the pack is. */
   readonly derived: boolean;
 }
 
-/** Looks, proofs and confirmations owed for one pack; days are local days. Nobody here can look at one that left. */
-export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string): Due[] {
+/**
+ * Looks, proofs and confirmations owed for one pack; days are local days. Nobody here can look at one that left.
+ * @param watched its container is watched as a whole: no look of its own is asked for.
+ */
+export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string, watched = false): Due[] {
   const subject = `pack:${facts.id}`;
   const out: Due[] = facts.dues.map((d) => ({ ...d, subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;
-  if (hours !== null && facts.left === null) {
-    const looks = facts.looks.map((l) => l.at).sort();
+  if (hours !== null && facts.left === null && !watched) {
+    const looks = [...facts.looks, ...facts.containers].map((l) => l.at).sort();
     const last = looks[looks.length - 1];
     const at = last ? new Date(Date.parse(last) + hours * 3_600_000).toISOString() : facts.lastAt;
     out.push({
@@ -40,4 +45,15 @@ export function setDues(type: 'job' | 'place', facts: { readonly id: string; rea
 }
 
 /** Most overdue first. */
-export const byDay = (a: Due, b: Due): number => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.id < b.id ? -1 : 1);
+export const byDay = (a: Due, b: Due): number =>
+  a.on !== b.on
+    ? a.on < b.on
+      ? -1
+      : 1
+    : (a.at ?? '') !== (b.at ?? '')
+      ? (a.at ?? '') < (b.at ?? '')
+        ? -1
+        : 1
+      : a.id < b.id
+        ? -1
+        : 1;

@@ -45,13 +45,11 @@ export const ROUTES: readonly AskedRoute[] = across(['road', 'air-cargo', 'air-p
 /** Every mode side by side. */
 export const ALL_ROUTES: readonly AskedRoute[] = across(MODES);
 
-/** Days a look and a charge stay good for dispatch. Our own policy. */
-export const DISPATCH_DAYS = 7;
 const DAY = 86_400_000;
 
 /** Before a dispatch every group must have been looked at within a week. */
-function freshForDispatch(j: Judgement, now: Date): boolean {
-  const oldest = now.getTime() - DISPATCH_DAYS * DAY;
+function freshForDispatch(j: Judgement, days: number, now: Date): boolean {
+  const oldest = now.getTime() - days * DAY;
   return LOOK_GROUPS.every((g) => j.looked[g] !== null && Date.parse(j.looked[g]!) >= oldest);
 }
 
@@ -86,7 +84,7 @@ export function shippingFacts(
     said ?? (!altered && summaryOn(label.typeCode, policy) === 'complete' ? 'yes' : undefined);
   const all = (code: string, state: string) => j.findings.filter((f) => f.code === code).every((f) => f.state === state);
   const mild = j.condition === 'sound' || j.condition === 'spent';
-  const oldest = new Date(now.getTime() - DISPATCH_DAYS * DAY).toISOString();
+  const oldest = new Date(now.getTime() - policy.dispatchDays * DAY).toISOString();
   return {
     ...(label.chemistry && { chemistry: label.chemistry }),
     ...(nature.series !== null && { series: nature.series }),
@@ -103,7 +101,7 @@ export function shippingFacts(
     findings: facts.unknownHazard ? [...codes, 'opened'] : codes,
     cleared: codes.filter((c) => all(c, 'cleared')),
     quieted: codes.filter((c) => all(c, 'quieted')),
-    conditionKnown: j.condition !== 'unproven' && (!mild || freshForDispatch(j, now)),
+    conditionKnown: j.condition !== 'unproven' && (!mild || freshForDispatch(j, policy.dispatchDays, now)),
     policy: { innerCellLimit: policy.innerCellLimit, swelling: policy.swelling },
     package: {
       packs: 1,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { FINDING_CODES, FINDINGS } from '../condition/findings';
 import { ladder, RANK } from '../condition/ladder';
-import cases from '../../../../tests/cases/shipping.json';
+import cases from '../cases/shipping.json';
 import { classify } from './classify';
 import { MODES, type Outcome, PLACEMENTS, type Route, type ShippingFacts } from './facts';
 import { SHIPPING, SHIPPING_RULES } from './rulebook';

@@ -1,4 +1,5 @@
 import { findingOf, notTriaged, taggedId, type TriageBody, triageFindings } from '@gavrel/core';
+import { roomForUnseen, UNKNOWN } from '@gavrel/core/place';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -11,6 +12,7 @@ import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Figures, Heading, Words } from '../../ui/words';
+import { useYard } from '../yard/use-yard';
 
 const CLEAR: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
 const SIGNS: readonly (readonly [string, TriageBody])[] = [
@@ -110,6 +112,11 @@ export function Batch() {
   const codes = [
     ...new Set(lines.flatMap((l) => (l.n?.findings ?? []).map((f) => findingOf(f.body.code)?.words ?? f.body.code))),
   ];
+  const yard = useYard();
+  const intake = yard.places.filter((p) => p.place.kind === 'intake' && p.place.closed === null);
+  const rooms = intake.map((p) => roomForUnseen(p.place, p.load));
+  // Nobody has looked into these machines: each counts as a pack of 100 Wh.
+  const room = rooms.some((r) => r === null) ? null : rooms.reduce<number>((sum, r) => sum + r!, 0) - yard.unseen;
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -143,6 +150,13 @@ export function Batch() {
             testID="load-add"
           />
         </Row>
+        {room === null || intake.length === 0 ? null : (
+          <Words bold={room <= 0} testID="intake-room">
+            {room > 0
+              ? `Room at intake for ${room} more, each counted as ${UNKNOWN.wattHours} Wh.`
+              : 'Intake is full by its limits: find the load another place before you take it in.'}
+          </Words>
+        )}
         {codes.length > 0 ? <Words size={15}>{`Seen: ${codes.join(', ')}`}</Words> : null}
         {tags.map((x) => (
           <Line key={x} tag={x} />

@@ -8,6 +8,7 @@ import {
   subjectType,
   taggedId,
 } from '@gavrel/core';
+import { format, parseISO } from 'date-fns';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -130,19 +131,20 @@ function JobLine({ job }: { job: JobFacts }) {
   );
 }
 
-/** Where a due line leads: its job, its pack, or the list of places. */
+/** Where a due line leads: its job, its pack, its place. */
 function dueTarget(d: Due): string {
   const subject = d.subject as Subject;
-  const type = subjectType(subject);
-  return type === 'place' ? '/more' : `/${type}/${subjectId(subject)}`;
+  return `/${subjectType(subject)}/${subjectId(subject)}`;
 }
 
 function DueLine({ due, today }: { due: Due; today: string }) {
   const t = useTokens();
-  const late = due.on < today;
+  const late = due.on < today || (due.at !== undefined && due.at < new Date().toISOString());
+  const when =
+    due.at && due.on === today ? `${late ? 'was due' : 'due'} at ${format(parseISO(due.at), 'HH:mm')}` : dueWords(due.on, today);
   return (
     <Key
-      label={`${due.what}: ${due.note}, ${dueWords(due.on, today)}`}
+      label={`${due.what}: ${due.note}, ${when}`}
       onPress={() => router.push(dueTarget(due))}
       height={52}
       style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
@@ -157,13 +159,11 @@ function DueLine({ due, today }: { due: Due; today: string }) {
           </Words>
         </View>
         <View style={{ alignItems: 'flex-end' }}>
-          {dueWords(due.on, today)
-            .split(', ')
-            .map((line) => (
-              <Words key={line} size={14} bold={late}>
-                {line}
-              </Words>
-            ))}
+          {when.split(', ').map((line) => (
+            <Words key={line} size={14} bold={late}>
+              {line}
+            </Words>
+          ))}
         </View>
       </View>
     </Key>

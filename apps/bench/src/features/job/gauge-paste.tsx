@@ -1,4 +1,5 @@
-import { parseGaugeText, type ReportedBattery, show } from '@gavrel/core';
+import { show } from '@gavrel/core';
+import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../log/picture';

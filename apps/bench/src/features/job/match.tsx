@@ -1,15 +1,5 @@
-import {
-  type FormBody,
-  formOf,
-  type Match,
-  matchCode,
-  matchPacks,
-  type MatchVerdict,
-  type PackFacts,
-  show,
-  SOURCE_SCHOOLS,
-  type SourceBody,
-} from '@gavrel/core';
+import { type FormBody, formOf, matchCode, type PackFacts, show, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';

@@ -1,4 +1,5 @@
-import { type SheetLabel, show } from '@gavrel/core';
+import { show } from '@gavrel/core';
+import type { SheetLabel } from '@gavrel/core/job';
 import { useState } from 'react';
 import { router } from 'expo-router';
 import { View } from 'react-native';

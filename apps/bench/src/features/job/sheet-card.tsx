@@ -1,4 +1,5 @@
-import { exportSheet, groupName, groupsOf, type ModelSheet, type Station } from '@gavrel/core';
+import { groupName, groupsOf, type Station } from '@gavrel/core';
+import { exportSheet, type ModelSheet } from '@gavrel/core/job';
 import { useState } from 'react';
 import { chooseFile, saveFile } from '../../log/picture';
 import { draft } from '../../log/write';

@@ -3,19 +3,15 @@ import {
   type JobFacts,
   type JobPack,
   type Kind,
-  type Lesson,
-  modelKey,
-  type ModelSheet,
   type NotebookFacts,
   opening,
   type Opening,
   railOf,
   type Ruling,
-  sheetOf,
   type Stop,
   type Subject,
-  withTaken,
 } from '@gavrel/core';
+import { type Lesson, modelKey, type ModelSheet, sheetOf, withTaken } from '@gavrel/core/job';
 import { useMemo } from 'react';
 import { v5 } from 'uuid';
 import { draft, type Draft } from '../../log/write';

@@ -1,19 +1,17 @@
 import type { SiteCard } from '@gavrel/core';
-import { type PlaceKind, PLACE_KINDS, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone, usePackLines } from '../../store/rulings';
 import { themeChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
-import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { CalendarCard } from './calendar-card';
 import { InstrumentsCard } from './instruments-card';
 import { PolicyCard } from './policy-card';
 import { SlipsCard } from './slips-card';
@@ -42,65 +40,16 @@ function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose
   );
 }
 
-/** What may lie in a new place follows from its kind; the details come with the yard. */
-const HOLDS: Record<PlaceKind, readonly ('sound' | 'spent' | 'unproven' | 'damaged' | 'critical')[]> = {
-  intake: ['unproven', 'sound', 'spent'],
-  bench: ['sound', 'spent', 'unproven'],
-  shelf: ['sound'],
-  cabinet: ['sound'],
-  quarantine: ['damaged', 'unproven'],
-  drum: ['spent'],
-  outdoors: ['damaged', 'critical'],
-};
-
-const packsWords = (n: number) => (n === 1 ? '1 pack' : `${n} packs`);
-
-function AddPlace({ onClose }: { onClose: () => void }) {
-  const actions = useActions();
-  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<PlaceKind | null>(null);
-  const add = async () => {
-    if (kind === null) return;
-    await actions.write(
-      [
-        draft('place-added', [`place:${taggedId(workshop, 'place', name)}`], {
-          name: name.trim(),
-          kind,
-          holds: [...HOLDS[kind]],
-        }),
-      ],
-      `place ${name.trim()}`,
-    );
-    onClose();
-  };
-  return (
-    <Sheet
-      title="Add a place"
-      onClose={onClose}
-      footer={
-        <Key label="Add" tone="next" height={64} disabled={name.trim() === '' || kind === null} onPress={() => void add()} />
-      }
-    >
-      <Field label="Name" value={name} onChange={setName} />
-      <Choice label="Kind" options={PLACE_KINDS} value={kind} onChange={setKind} />
-    </Sheet>
-  );
-}
-
-/** Person, site card, places, theme, and what the server sent back. */
+/** Person, site card, theme, and what the server sent back. */
 export function More() {
   const actions = useActions();
   const dispatch = useAppDispatch();
   const session = useAppSelector((s) => s.session.session);
-  const { unsent, refused, away, policy, places } = useAppSelector((s) => s.logbook);
+  const { unsent, refused, away, policy } = useAppSelector((s) => s.logbook);
   const theme = useAppSelector((s) => s.view.theme);
-  const lines = usePackLines();
   const [card, setCard] = useState(false);
-  const [place, setPlace] = useState(false);
   const lead = session?.person.role === 'lead';
   const site = policy.siteCard;
-  const today = localDay(useAppSelector(selectZone), new Date());
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -143,29 +92,10 @@ export function More() {
           <Words>Not filled in yet. The lead does it here; it is shown when a pack is critical.</Words>
         )}
       </Card>
-      <Card title="Places" right={<Key label="Add a place" onPress={() => setPlace(true)} />}>
-        {Object.values(places).flatMap((p) =>
-          p.dues.map((d) => (
-            <View key={d.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-              <Words bold style={{ flex: 1 }}>{`${d.note || p.name}, ${dueWords(d.on, today)}`}</Words>
-              <Key
-                label="Done"
-                hint={d.note}
-                onPress={() => void actions.write([draft('due-met', [`place:${p.id}`], { meets: d.id })], 'done')}
-              />
-            </View>
-          )),
-        )}
-        {Object.values(places).map((p) => (
-          <View key={p.id} style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
-            <Words>{p.name}</Words>
-            <Words soft>{`${packsWords(lines.filter((l) => l.facts.place === p.id).length)} · ${p.kind}`}</Words>
-          </View>
-        ))}
-      </Card>
       <InstrumentsCard />
       <SlipsCard />
       <PolicyCard />
+      {lead ? <CalendarCard /> : null}
       <Card title="Screen">
         <Choice
           label="Screen"
@@ -181,7 +111,6 @@ export function More() {
         </Words>
       </Card>
       {card ? <SiteCardSheet present={site} onClose={() => setCard(false)} /> : null}
-      {place ? <AddPlace onClose={() => setPlace(false)} /> : null}
     </Column>
   );
 }

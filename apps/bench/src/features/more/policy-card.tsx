@@ -1,4 +1,4 @@
-import type { LoggedEntry } from '@gavrel/core';
+import { DISTANCE_SCHOOLS, type LoggedEntry, waitingPolicy } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOf } from '../../log/store';
@@ -12,24 +12,26 @@ import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 
 const SCHOOLS = { any: 'any growth over 5 %', allowance: 'up to 10 %' } as const;
+/** Days to choose from; more days than now wait for a second lead where they make a ruling milder. */
+const DAYS = {
+  lookDays: ['A look keeps a pack sound for', ['14', '30', '60']],
+  dispatchDays: ['For dispatch a look and a charge are good for', ['3', '7', '14']],
+  stayDays: ['In quarantine at most', ['14', '28', '56']],
+} as const;
 const READINGS = { usual: 'whole pack only', strict: 'inner cells too' } as const;
 
 /** Milder switches that nobody else has confirmed yet. */
 function useWaiting(subject: `policy:${string}`): readonly LoggedEntry[] {
   const version = useAppSelector((s) => s.logbook.version);
-  const [entries, setEntries] = useState<readonly LoggedEntry[]>([]);
+  const [waiting, setWaiting] = useState<readonly LoggedEntry[]>([]);
   useEffect(() => {
     let current = true;
-    void entriesOf(subject).then((e) => current && setEntries(e));
+    void entriesOf(subject).then((e) => current && setWaiting(waitingPolicy(e)));
     return () => {
       current = false;
     };
   }, [subject, version]);
-  const confirmed = new Set(entries.flatMap((e) => (e.kind === 'confirmed' ? [e.body.confirms] : [])));
-  return entries.filter(
-    (e) =>
-      e.kind === 'policy-set' && !confirmed.has(e.id) && (e.body.swelling === 'allowance' || e.body.innerCellLimit === false),
-  );
+  return waiting;
 }
 
 /** The code of the list of waste that the workshop's own authority or recycler asks for. */
@@ -55,7 +57,15 @@ export function PolicyCard() {
   const name = (id: string) => session.people.find((p) => p.id === id)?.name ?? 'somebody';
   return (
     <Card title="Policy" testID="card-policy">
-      <Words>{`Swelling: ${SCHOOLS[policy.swelling]} · 20 Wh test: ${READINGS[policy.innerCellLimit ? 'strict' : 'usual']}`}</Words>
+      <Words>
+        {[
+          `Swelling: ${SCHOOLS[policy.swelling]}`,
+          `20 Wh test: ${READINGS[policy.innerCellLimit ? 'strict' : 'usual']}`,
+          `a look is good for ${policy.lookDays} days, for dispatch ${policy.dispatchDays}`,
+          `quarantine at most ${policy.stayDays} days`,
+          `distances: ${policy.distances}`,
+        ].join(' · ')}
+      </Words>
       {lead ? (
         <>
           <Choice
@@ -78,6 +88,24 @@ export function PolicyCard() {
               void actions.write([draft('policy-set', [subject], { innerCellLimit: v === 'strict' })], '20 Wh test')
             }
           />
+          {(Object.keys(DAYS) as (keyof typeof DAYS)[]).map((k) => (
+            <View key={k} style={{ gap: 4 }}>
+              <Words size={15}>{`${DAYS[k][0]}, days`}</Words>
+              <Choice
+                label={DAYS[k][0]}
+                options={DAYS[k][1] as readonly string[]}
+                value={String(policy[k])}
+                onChange={(v) => void actions.write([draft('policy-set', [subject], { [k]: Number(v) })], 'days of the policy')}
+              />
+            </View>
+          ))}
+          <Words size={15}>Distances by the figures of</Words>
+          <Choice
+            label="Distances"
+            options={DISTANCE_SCHOOLS}
+            value={policy.distances}
+            onChange={(distances) => void actions.write([draft('policy-set', [subject], { distances })], 'distances')}
+          />
         </>
       ) : null}
       {waiting.map((e) => (
@@ -94,7 +122,7 @@ export function PolicyCard() {
         </View>
       ))}
       <Words size={14} soft>
-        Both are common practice, no source.
+        Common practice, no source, but for the distances of the fire code and the insurers.
       </Words>
     </Card>
   );

@@ -13,6 +13,7 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { Pictures } from '../job/pictures';
 import { TagCard } from '../paper/tag-card';
+import { CareCard } from './care-card';
 import { History } from './history';
 import { Keypad, type NumberTask } from './keypad';
 import { LabelCard } from './label-card';
@@ -120,6 +121,7 @@ export function Slip({ id }: { id: string }) {
           <View onLayout={at('routes')}>
             <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
           </View>
+          <CareCard facts={facts} ruling={ruling} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />
           <Card title="Pictures" testID="card-pictures">

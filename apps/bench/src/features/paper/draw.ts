@@ -19,6 +19,13 @@ export interface TagPaper {
   readonly place: string;
 }
 
+/** What stands on a place: its name, what may lie in it, and its code. */
+export interface PlacePaper {
+  readonly name: string;
+  readonly kind: string;
+  readonly holds: readonly TagPaper['condition'][];
+}
+
 export interface ReportPaper {
   readonly workshop: string;
   readonly title: string;
@@ -26,6 +33,8 @@ export interface ReportPaper {
   readonly date: string;
   readonly sections: readonly { readonly title: string; readonly lines: readonly string[] }[];
   readonly foot: string;
+  /** Printed white on black across the head of every page. */
+  readonly band?: string | undefined;
 }
 
 const MM = 72 / 25.4;
@@ -128,6 +137,29 @@ export async function tagPdf(p: TagPaper, faces: Faces): Promise<Uint8Array> {
   return s.doc.save();
 }
 
+/** A card for a door or a lid: name, what may lie there by shape and word, and its name as a QR code. 100 x 150 mm. */
+export async function placePdf(p: PlacePaper, faces: Faces): Promise<Uint8Array> {
+  const s = await sheet(faces, p.name);
+  const [w, h] = [100 * MM, 150 * MM];
+  const page = s.doc.addPage([w, h]);
+  let y = h - 14 * MM;
+  for (const line of wrapped(p.name, s.bold, 24, w - 16 * MM).slice(0, 2)) {
+    page.drawText(line, { x: 8 * MM, y, size: 24, font: s.bold, color: INK });
+    y -= 10 * MM;
+  }
+  page.drawText(p.kind, { x: 8 * MM, y, size: 12, font: s.words, color: INK });
+  y -= 6 * MM;
+  for (const condition of p.holds) {
+    shape(page, condition, 8 * MM, y, 8 * MM);
+    page.drawText(condition, { x: 20 * MM, y: y - 6 * MM, size: 14, font: s.bold, color: INK });
+    y -= 10 * MM;
+  }
+  qr(page, p.name, (w - 44 * MM) / 2, 62 * MM, 44 * MM);
+  const foot = 'Smoke or hiss: leave, alarm, call. The local code decides.';
+  page.drawText(foot, { x: 8 * MM, y: 7 * MM, size: 9, font: s.words, color: INK });
+  return s.doc.save();
+}
+
 const BLANK = ['volts', 'mAh', 'Wh', 'cells', 'mounting', 'thickness', 'found', 'place'] as const;
 
 /** Numbered blank slips for a power cut, eight on an A4 page, each with its number as a QR code. */
@@ -169,20 +201,28 @@ export async function blanksPdf(numbers: readonly string[], faces: Faces): Promi
   return s.doc.save();
 }
 
-/** A page for the owner: what was found, what was done, what they should know. What does not fit goes on a second one. */
+/** A paper of sections, for the owner or for the box. What does not fit goes on a second page. */
 export async function reportPdf(p: ReportPaper, faces: Faces): Promise<Uint8Array> {
   const s = await sheet(faces, p.title);
   const [w, h] = [210 * MM, 297 * MM];
   const left = 20 * MM;
   const width = w - 40 * MM;
-  const top = h - 18 * MM;
-  let page = s.doc.addPage([w, h]);
+  const bands = p.band === undefined ? [] : wrapped(p.band, s.bold, 11, width);
+  const addPage = () => {
+    const fresh = s.doc.addPage([w, h]);
+    const height = bands.length * 15 + 10;
+    if (bands.length > 0) fresh.drawRectangle({ x: 0, y: h - height, width: w, height, color: INK });
+    bands.forEach((line, i) => fresh.drawText(line, { x: left, y: h - 17 - i * 15, size: 11, font: s.bold, color: PAPER }));
+    return fresh;
+  };
+  const top = h - 18 * MM - bands.length * 15;
+  let page = addPage();
   let y = top;
   const text = (t: string, size: number, font = s.words) => {
     for (const line of wrapped(t, font, size, width)) {
       y -= size * 1.42;
       if (y < 24 * MM) {
-        page = s.doc.addPage([w, h]);
+        page = addPage();
         y = top - size * 1.42;
       }
       page.drawText(line, { x: left, y, size, font, color: INK });

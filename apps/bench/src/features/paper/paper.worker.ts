@@ -1,7 +1,8 @@
-import { blanksPdf, type Faces, reportPdf, type ReportPaper, tagPdf, type TagPaper } from './draw';
+import { blanksPdf, type Faces, placePdf, type PlacePaper, reportPdf, type ReportPaper, tagPdf, type TagPaper } from './draw';
 
 export type Order =
   | { readonly kind: 'tag'; readonly paper: TagPaper }
+  | { readonly kind: 'place'; readonly paper: PlacePaper }
   | { readonly kind: 'blanks'; readonly numbers: readonly string[] }
   | { readonly kind: 'report'; readonly paper: ReportPaper };
 
@@ -10,6 +11,8 @@ async function make(order: Order, faces: Faces): Promise<Uint8Array> {
   switch (order.kind) {
     case 'tag':
       return tagPdf(order.paper, faces);
+    case 'place':
+      return placePdf(order.paper, faces);
     case 'blanks':
       return blanksPdf(order.numbers, faces);
     case 'report':

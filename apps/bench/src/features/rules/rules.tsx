@@ -1,6 +1,7 @@
 import {
   ahead,
   type Ahead,
+  classify,
   FIRE_RULES,
   inForce,
   type PackFacts,
@@ -10,6 +11,7 @@ import {
   SHIPPING_RULES,
   WASTE_RULES,
 } from '@gavrel/core';
+import { casesByRule } from '@gavrel/core/cases';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
@@ -43,18 +45,35 @@ const figures = (r: Rule) =>
 /** One rule with its figures and dates; the lead says that the printed edition was looked at. */
 function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onCheck: (() => void) | null }) {
   const t = useTokens();
+  const [open, setOpen] = useState(false);
   const now = inForce(r, today);
+  const worked = casesByRule().get(r.id) ?? [];
   return (
     <View style={{ borderTopWidth: 1, borderColor: t.line, paddingVertical: 8, gap: 4 }} testID={`rule-${r.id}`}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-        <View style={{ flex: 1 }}>
-          <RuleLine rule={r} />
-          <Figures size={14}>
-            {[r.id, figures(r), span(r), now ? 'in force' : 'not in force'].filter(Boolean).join(' · ')}
-          </Figures>
-        </View>
+      <RuleLine rule={r} />
+      <Figures size={14}>{[r.id, figures(r), span(r), now ? 'in force' : 'not in force'].filter(Boolean).join(' · ')}</Figures>
+      <Row>
+        {worked.length > 0 ? (
+          <Key
+            label={open ? 'Close' : `Cases, ${worked.length}`}
+            hint={r.title}
+            selected={open}
+            onPress={() => setOpen(!open)}
+            testID={`cases-${r.id}`}
+          />
+        ) : null}
         {onCheck ? <Key label="Checked" hint={r.title} onPress={onCheck} testID={`check-${r.id}`} /> : null}
-      </View>
+      </Row>
+      {open
+        ? worked.map((c) => (
+            <Words key={c.id} size={15}>
+              {`${c.title.replace(/\*/g, '')}, ${c.route.on}: `}
+              <Words size={15} bold>
+                {[classify(c.facts, c.route).outcome, c.expect.provision].filter(Boolean).join(', ')}
+              </Words>
+            </Words>
+          ))
+        : null}
     </View>
   );
 }
@@ -87,6 +106,9 @@ function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
       <Words bold>{r.title}</Words>
       <Words>{`${r.source}: ${figures(r) || 'no figures'}`}</Words>
       <Field label="Printed edition" value={edition} onChange={setEdition} testID="edition" />
+      {r.edition !== null && edition.trim() !== r.edition ? (
+        <Words bold>{`Our copy is of ${r.edition}: papers stay drafts until that one was compared.`}</Words>
+      ) : null}
       <Words size={15}>It differs? Do not confirm it: hold the packs it concerns, and have the rule mended.</Words>
     </Sheet>
   );
@@ -150,9 +172,15 @@ function SwitchCard({ today }: { today: string }) {
       const tags = all.filter((f) => words(f, p) !== words(f, policy)).map((f) => f.tag);
       return tags.length === 0 ? 'no pack' : `${tags.length} packs: ${tags.slice(0, 8).join(', ')}`;
     };
+    const days = (k: 'lookDays' | 'dispatchDays', other: number, words: string) =>
+      `${words} ${other} days instead of ${policy[k]} would change ${changed({ ...policy, [k]: other })}`;
     setLines([
       `Swelling, ${other.swelling === 'any' ? 'any growth over 5 %' : 'up to 10 %'}, would change ${changed(other)}`,
       `20 Wh test, ${inner.innerCellLimit ? 'inner cells too' : 'whole pack only'}, would change ${changed(inner)}`,
+      days('lookDays', Math.ceil(policy.lookDays / 2), 'A look good for'),
+      days('lookDays', policy.lookDays * 2, 'A look good for'),
+      days('dispatchDays', Math.ceil(policy.dispatchDays / 2), 'A look and a charge good for dispatch for'),
+      days('dispatchDays', policy.dispatchDays * 2, 'A look and a charge good for dispatch for'),
     ]);
   };
   return (

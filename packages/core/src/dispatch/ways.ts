@@ -1,6 +1,6 @@
-import { classify } from './classify';
-import type { Route, ShippingFacts } from './facts';
-import { SHIPPING } from './rulebook';
+import { classify } from '../shipping/classify';
+import type { Route, ShippingFacts } from '../shipping/facts';
+import { SHIPPING } from '../shipping/rulebook';
 import { splitOf } from './split';
 
 export interface Way {

@@ -1,4 +1,4 @@
-import type { Provision } from './facts';
+import type { Provision } from '../shipping/facts';
 
 /** Points of ADR 1.1.3.6 up to which a vehicle is relieved; at 3 a kg 333 kg is inside, 334 kg is not. From memory. */
 export const RELIEF_POINTS = 1000;

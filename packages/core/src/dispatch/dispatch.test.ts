@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { changeDays, compareRules } from '../rules/compare';
 import { carryOf } from './carry';
-import { classify } from './classify';
-import { MODES, PLACEMENTS, PROVISIONS, type Route, type ShippingFacts } from './facts';
+import { classify } from '../shipping/classify';
+import { MODES, PLACEMENTS, PROVISIONS, type Route, type ShippingFacts } from '../shipping/facts';
 import { loadPoints } from './load';
-import { SHIPPING_RULES } from './rulebook';
+import { SHIPPING_RULES } from '../shipping/rulebook';
 import { splitOf } from './split';
-import { ON, SMALL } from './testing';
+import { ON, SMALL } from '../shipping/testing';
 import { waysToYes } from './ways';
 
 const cargo: Route = { mode: 'air-cargo', on: ON };

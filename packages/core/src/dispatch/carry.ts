@@ -1,4 +1,4 @@
-import type { Mode, Placement, Provision } from './facts';
+import type { Mode, Placement, Provision } from '../shipping/facts';
 
 /** What a consignment under a provision carries, in the order of the work. From memory: ICAO TI, ADR/RID, IMDG, 49 CFR. */
 export interface Carry {

@@ -1,0 +1,12 @@
+import { lazy, Suspense } from 'react';
+import { loadDispatch } from '../src/features/later';
+
+const Dispatch = lazy(loadDispatch);
+
+export default function DispatchRoute() {
+  return (
+    <Suspense>
+      <Dispatch />
+    </Suspense>
+  );
+}

@@ -1,0 +1,31 @@
+import { useLocalSearchParams } from 'expo-router';
+import { lazy, Suspense } from 'react';
+import { View } from 'react-native';
+import { loadPlace, loadYard } from '../../src/features/later';
+import { useTokens, useWide } from '../../src/theme';
+
+const Place = lazy(loadPlace);
+const Yard = lazy(loadYard);
+
+/** One place; on a wide screen the yard stays at its left. */
+export default function PlaceRoute() {
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const t = useTokens();
+  const wide = useWide();
+  const place = (
+    <Suspense fallback={<View style={{ flex: 1 }} />}>
+      <Place key={id} id={id} />
+    </Suspense>
+  );
+  if (!wide) return place;
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      <View style={{ width: 360, borderRightWidth: 1, borderColor: t.line }}>
+        <Suspense>
+          <Yard current={id} />
+        </Suspense>
+      </View>
+      <View style={{ flex: 1 }}>{place}</View>
+    </View>
+  );
+}

@@ -1,0 +1,12 @@
+import { lazy, Suspense } from 'react';
+import { loadYard } from '../src/features/later';
+
+const Yard = lazy(loadYard);
+
+export default function YardRoute() {
+  return (
+    <Suspense>
+      <Yard />
+    </Suspense>
+  );
+}

@@ -1,0 +1,157 @@
+import { bleedingOf, bleedPlans, CUT_OFF, LOW, RATING, shelfOf, whyNotBleed } from '@gavrel/core/care';
+import { addDays, format, parseISO } from 'date-fns';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { LineChart } from 'react-native-chart-kit';
+import { useTokens, WORDS } from '../../theme';
+import { Card } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+import type { CardProps } from './card';
+
+const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd MMM yyyy');
+
+const TARGETS = ['30', '50'] as const;
+const TARGET_WORDS = { '30': 'to 30 %, to fly', '50': 'to 50 %, to lie' } as const;
+
+/** Charge over time on the way down. */
+function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
+  const t = useTokens();
+  const [width, setWidth] = useState(0);
+  const said = plan.course.map((c) => `${c.hours.toFixed(1)} h ${Math.round(c.charge)} % ${c.watts.toFixed(1)} W`).join('; ');
+  const line = (data: number[], color: string) => ({ data, color: () => color, strokeWidth: 3 });
+  const labels = plan.course.map((c, i) => (i % 2 === 0 ? `${c.hours.toFixed(1)} h` : ''));
+  const chart = (data: number[], color: string, suffix: string) => (
+    <LineChart
+      data={{ labels, datasets: [line(data, color)] }}
+      width={width}
+      height={170}
+      yAxisSuffix={suffix}
+      fromZero
+      segments={3}
+      withInnerLines={false}
+      withShadow={false}
+      withDots={false}
+      chartConfig={{
+        backgroundGradientFrom: t.ground,
+        backgroundGradientTo: t.ground,
+        decimalPlaces: 0,
+        color: () => t.ink,
+        labelColor: () => t.ink,
+        propsForLabels: { fontFamily: WORDS, fontSize: 12 },
+      }}
+      style={{ marginLeft: -12 }}
+    />
+  );
+  return (
+    <View role="img" aria-label={said} onLayout={(e) => setWidth(Math.min(430, e.nativeEvent.layout.width))}>
+      {width > 0 ? (
+        <>
+          {chart(
+            plan.course.map((c) => c.charge),
+            t.accent,
+            ' %',
+          )}
+          {chart(
+            plan.course.map((c) => c.watts),
+            t.ink,
+            ' W',
+          )}
+        </>
+      ) : null}
+      <Words size={14} soft>
+        Charge and power over time.
+      </Words>
+    </View>
+  );
+}
+
+/** Bringing a sound pack down: its notebook first; a resistor only with everything that goes with it. */
+function BleedSheet({ facts, ruling, onClose }: Omit<CardProps, 'onKeep'> & { onClose: () => void }) {
+  const [target, setTarget] = useState<(typeof TARGETS)[number]>('30');
+  const [ohm, setOhm] = useState<string | null>(null);
+  const why = whyNotBleed(facts, ruling);
+  const bleeding = why.length === 0 ? bleedingOf(ruling, Number(target)) : null;
+  const plans = bleeding ? bleedPlans(bleeding) : [];
+  const plan = plans.find((p) => String(p.ohm) === ohm) ?? plans[Math.floor(plans.length / 2)];
+  return (
+    <Sheet title="Bring it down" onClose={onClose}>
+      <Words bold>Better: run it in its own notebook, off the adapter, until the gauge says so.</Words>
+      {why.map((w) => (
+        <Words key={w} bold testID="bleed-refused">{`By a resistor: no, ${w}.`}</Words>
+      ))}
+      {why.length === 0 ? (
+        <>
+          <Choice label="Down to" options={TARGETS} words={TARGET_WORDS} value={target} onChange={setTarget} />
+          {bleeding === null ? <Words bold>It is there already, or its capacity is not known.</Words> : null}
+          {bleeding !== null && plans.length === 0 ? <Words bold>No usual resistor does it within a working day.</Words> : null}
+        </>
+      ) : null}
+      {plan ? (
+        <>
+          <Choice
+            label="Resistor"
+            options={plans.map((p) => String(p.ohm))}
+            words={Object.fromEntries(plans.map((p) => [String(p.ohm), `${p.ohm} Ω`]))}
+            value={String(plan.ohm)}
+            onChange={setOhm}
+          />
+          <Figures bold size={20} testID="bleed-plan">
+            {`${plan.hours.toFixed(1)} h, stop at ${plan.stopVolts.toFixed(2)} V`}
+          </Figures>
+          <Words>{`Starts at ${plan.startWatts.toFixed(1)} W and ${plan.startAmps.toFixed(2)} A; ${plan.leaves.toFixed(0)} Wh leave. Resistor rated ${Math.ceil(plan.ratingWatts)} W or more (${RATING} times), its surface can pass 100 °C.`}</Words>
+          <Course plan={plan} />
+          {[
+            'On ceramic or metal, nothing that burns near it, somebody there: never overnight.',
+            'Stop by timer and by voltage, an alarm on both; a fuse of 2 to 3 A at the plug.',
+            'Through the pack’s own plug only, never at the cells. No output: do not force it.',
+            'Warm, swelling, smell: unplug, outdoors, tell the lead. Never salt water.',
+          ].map((w) => (
+            <Words key={w}>{`— ${w}`}</Words>
+          ))}
+          <Words size={14} soft>
+            From the upper end of its charge, by an engineering table of its cells, 0.15 Ω taken for the pack. Common practice, no
+            source.
+          </Words>
+        </>
+      ) : null}
+    </Sheet>
+  );
+}
+
+/** How long a sound pack may lie before it must be topped up, and bringing it down. */
+export function CareCard({ facts, ruling }: Omit<CardProps, 'onKeep'>) {
+  const [open, setOpen] = useState(false);
+  const { condition } = ruling.judgement;
+  if (condition !== 'sound' && condition !== 'spent') {
+    return (
+      <Card title="Charge" testID="card-care">
+        <Words bold>Leave its charge as it is: do not charge it, do not discharge it.</Words>
+        <Words size={15}>{`By a resistor: no, ${whyNotBleed(facts, ruling).join('; ')}.`}</Words>
+      </Card>
+    );
+  }
+  const shelf = shelfOf(ruling);
+  return (
+    <Card title="On the shelf" testID="card-care">
+      {shelf ? (
+        <>
+          <Words bold>
+            {shelf.toLow.lo === 0
+              ? `Top it up now: it may be at ${LOW} % already.`
+              : `Top up before ${day(shelf.at, shelf.toLow.lo)}.`}
+          </Words>
+          <Words>{`At ${LOW} % between ${day(shelf.at, shelf.toLow.lo)} and ${day(shelf.at, shelf.toLow.hi)}; cut off (${CUT_OFF} %) between ${day(shelf.at, shelf.toCutOff.lo)} and ${day(shelf.at, shelf.toCutOff.hi)}.`}</Words>
+        </>
+      ) : (
+        <Words>Its charge or capacity is not known: read the gauge.</Words>
+      )}
+      <Words size={14} soft>
+        At 20 to 25 °C, by usual drains from memory; keep it at 30 to 60 %.
+      </Words>
+      <Key label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
+      {open ? <BleedSheet facts={facts} ruling={ruling} onClose={() => setOpen(false)} /> : null}
+    </Card>
+  );
+}

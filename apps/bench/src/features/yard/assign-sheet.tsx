@@ -1,0 +1,129 @@
+import type { Stored } from '@gavrel/core';
+import { type Assignment, makeRoom, type PlaceState } from '@gavrel/core/place';
+import { useEffect, useMemo, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { useTokens } from '../../theme';
+import { Key } from '../../ui/keys';
+import { ConditionShape } from '../../ui/shape';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+import { ChooseSheet } from '../dispatch/choose';
+import { useYard } from './use-yard';
+import { packsWord } from './words';
+
+/** The plan comes from a worker: hundreds of packs must not hold up the screen. */
+function usePlan(chosen: readonly Stored[]): { plan: Assignment | null; trouble: string } {
+  const { places } = useYard();
+  const [plan, setPlan] = useState<Assignment | null>(null);
+  const [trouble, setTrouble] = useState('');
+  useEffect(() => {
+    setPlan(null);
+    if (chosen.length === 0) return;
+    const worker = new Worker(new URL('./assign.worker', import.meta.url));
+    worker.onmessage = (e: MessageEvent<Assignment>) => setPlan(e.data);
+    worker.onerror = () => setTrouble('The plan could not be made: reload the application.');
+    worker.postMessage({ chosen, yard: places });
+    return () => worker.terminate();
+  }, [chosen, places]);
+  return { plan, trouble };
+}
+
+/** What to do with a pack for which there is no place. */
+function advice(s: Stored, places: readonly PlaceState[]): string[] {
+  if (s.kind === 'reacting') return ['Do not carry it. Leave, alarm, call.'];
+  const room = makeRoom(s, places);
+  return room.length > 0 ? room : ['No place here may hold it: add one.'];
+}
+
+/** Many packs at once: where each goes, under every limit, with as few moves as can be. They are written once they lie there. */
+export function AssignSheet({ onClose }: { onClose: () => void }) {
+  const t = useTokens();
+  const actions = useActions();
+  const yard = useYard();
+  const ids = useAppSelector((s) => s.view.chosen);
+  const [choosing, setChoosing] = useState(ids.length === 0);
+  const [not, setNot] = useState<ReadonlySet<string>>(new Set());
+  const chosen = useMemo(() => ids.flatMap((id) => yard.stock.get(id) ?? []), [ids, yard]);
+  const { plan, trouble } = usePlan(chosen);
+  const nameOf = (id: string | null | undefined) => yard.places.find((p) => p.place.id === id)?.place.name ?? 'not placed';
+  const moving = plan ? chosen.filter((c) => plan.to.get(c.id) != null && plan.to.get(c.id) !== c.place) : [];
+  const homeless = plan ? chosen.filter((c) => plan.to.get(c.id) === null) : [];
+  const ticked = moving.filter((m) => !not.has(m.id));
+  const keep = async () => {
+    await actions.write(
+      ticked.map((m) => draft('moved', [`pack:${m.id}`, `place:${plan!.to.get(m.id)!}`], {})),
+      `${packsWord(ticked.length)} moved`,
+    );
+    onClose();
+  };
+  if (choosing) return <ChooseSheet onClose={() => setChoosing(false)} />;
+  return (
+    <Sheet
+      title="Where to put them"
+      onClose={onClose}
+      footer={
+        <Key
+          label={`They lie there now: ${ticked.length}`}
+          tone="next"
+          height={64}
+          disabled={ticked.length === 0}
+          onPress={() => void keep()}
+          testID="keep-moves"
+        />
+      }
+    >
+      <Key label={`Choose packs, ${chosen.length}`} onPress={() => setChoosing(true)} testID="assign-choose" />
+      {trouble ? <Words bold>{trouble}</Words> : null}
+      {plan ? (
+        <Words testID="plan">
+          {`${chosen.length - moving.length - homeless.length} stay, ${moving.length} move, ${homeless.length} find no place.${plan.best ? ' No other plan does better.' : ''}`}
+        </Words>
+      ) : chosen.length > 0 ? (
+        <Words>Working it out…</Words>
+      ) : null}
+      {moving.map((m) => (
+        <Pressable
+          key={m.id}
+          role="checkbox"
+          aria-checked={!not.has(m.id)}
+          aria-label={`${m.tag} to ${nameOf(plan!.to.get(m.id))}`}
+          onPress={() => {
+            const next = new Set(not);
+            if (!next.delete(m.id)) next.add(m.id);
+            setNot(next);
+          }}
+          style={{ flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: 56, borderTopWidth: 1, borderColor: t.wash }}
+        >
+          <View
+            style={{ width: 24, height: 24, borderWidth: 2, borderColor: t.ink, alignItems: 'center', justifyContent: 'center' }}
+          >
+            {not.has(m.id) ? null : <View style={{ width: 14, height: 14, backgroundColor: t.ink }} />}
+          </View>
+          <ConditionShape condition={m.condition} size={20} />
+          <Figures bold>{m.tag}</Figures>
+          <View style={{ flex: 1 }}>
+            <Words bold size={15} style={{ textAlign: 'right' }}>
+              {nameOf(plan!.to.get(m.id))}
+            </Words>
+            <Words size={14} soft style={{ textAlign: 'right' }}>
+              {`from ${nameOf(m.place)}`}
+            </Words>
+          </View>
+        </Pressable>
+      ))}
+      {homeless.map((h) => (
+        <View key={h.id} style={{ gap: 2 }}>
+          <Words bold>{`${h.tag}, ${h.condition}: no place`}</Words>
+          {advice(h, yard.places).map((w) => (
+            <Words key={w} size={15}>
+              {w}
+            </Words>
+          ))}
+        </View>
+      ))}
+    </Sheet>
+  );
+}

@@ -1,0 +1,66 @@
+import type { PlaceState } from '@gavrel/core/place';
+import { useState } from 'react';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
+import { Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+import { scanned } from './scan-sheet';
+import { useYard } from './use-yard';
+
+/** Counts a place by scan: what is there, what is missing, and what does not belong. It moves nothing by itself. */
+export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () => void }) {
+  const actions = useActions();
+  const yard = useYard();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const [code, setCode] = useState('');
+  const [seen, setSeen] = useState<readonly string[]>([]);
+  const [strangers, setStrangers] = useState<readonly string[]>([]);
+  const own = new Set(state.items.map((i) => i.id));
+  const here = seen.filter((id) => own.has(id));
+  const others = seen.filter((id) => !own.has(id));
+  const take = () => {
+    const given = code.trim();
+    setCode('');
+    const found = scanned(given, workshop, yard);
+    if (found && 'pack' in found) setSeen((s) => (s.includes(found.pack.id) ? s : [...s, found.pack.id]));
+    else if (given !== '') setStrangers((s) => (s.includes(given) ? s : [...s, given]));
+  };
+  const keep = async () => {
+    await actions.write(
+      [draft('place-counted', [`place:${state.place.id}`], { seen, ...(strangers.length > 0 && { strangers }) })],
+      `${state.place.name} counted`,
+    );
+    onClose();
+  };
+  const missing = state.items.filter((i) => !seen.includes(i.id));
+  return (
+    <Sheet
+      title={`Count ${state.place.name}`}
+      onClose={onClose}
+      footer={
+        <Key
+          label={`Keep: ${here.length} of ${own.size}${others.length + strangers.length > 0 ? `, ${others.length + strangers.length} strangers` : ''}`}
+          tone="next"
+          height={64}
+          onPress={() => void keep()}
+          testID="keep-count"
+        />
+      }
+    >
+      <Words>Read the tags from outside. Never unpack a damaged pack to count it.</Words>
+      <Field label="Scan or type" value={code} onChange={setCode} onSubmit={take} autoFocus testID="count-scan" />
+      {missing.length > 0 ? <Words bold>Not seen yet</Words> : null}
+      <Figures size={15}>{missing.map((i) => i.tag).join('  ')}</Figures>
+      {others.length + strangers.length > 0 ? <Words bold>Do not belong here</Words> : null}
+      {others.map((id) => (
+        <Figures key={id} size={15}>{`${yard.facts[id]?.tag ?? ''}, known elsewhere`}</Figures>
+      ))}
+      {strangers.map((s) => (
+        <Figures key={s} size={15}>{`${s}, not known here`}</Figures>
+      ))}
+    </Sheet>
+  );
+}

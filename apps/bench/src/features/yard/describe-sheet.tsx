@@ -1,0 +1,186 @@
+import {
+  type Condition,
+  CONDITIONS,
+  FILLS,
+  parseDigits,
+  type PlaceDescription,
+  type PlaceFacts,
+  type PlaceKind,
+  PLACE_KINDS,
+  taggedId,
+} from '@gavrel/core';
+import { MEASURE_UNITS, MEASURES } from '@gavrel/core/place';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
+import { Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+
+/** What may lie in a new place follows from its kind; the lead changes it. */
+const HOLDS: Record<PlaceKind, readonly Condition[]> = {
+  intake: ['unproven', 'sound', 'spent'],
+  bench: ['sound', 'spent', 'unproven'],
+  shelf: ['sound'],
+  cabinet: ['sound'],
+  quarantine: ['damaged', 'unproven'],
+  drum: ['spent'],
+  outdoors: ['damaged', 'critical'],
+  customer: [],
+};
+const KIND_WORDS: Partial<Record<PlaceKind, string>> = { customer: 'customer’s bench' };
+
+export function AddPlace({ onClose }: { onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const places = useAppSelector((s) => s.logbook.places);
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<PlaceKind | null>(null);
+  const id = name.trim() === '' ? null : taggedId(workshop, 'place', name.trim());
+  const taken = id !== null && places[id] !== undefined && places[id].closed === null;
+  const add = async () => {
+    if (kind === null || id === null) return;
+    await actions.write(
+      [draft('place-added', [`place:${id}`], { name: name.trim(), kind, holds: [...HOLDS[kind]] })],
+      `place ${name.trim()}`,
+    );
+    onClose();
+  };
+  return (
+    <Sheet
+      title="Add a place"
+      onClose={onClose}
+      footer={
+        <Key
+          label="Add"
+          tone="next"
+          height={64}
+          disabled={id === null || kind === null || taken}
+          onPress={() => void add()}
+          testID="add-place-now"
+        />
+      }
+    >
+      <Field label="Name" value={name} onChange={setName} autoFocus testID="place-name" />
+      {taken ? <Words bold>There is a place of this name.</Words> : null}
+      <Choice label="Kind" options={PLACE_KINDS} words={KIND_WORDS} value={kind} onChange={setKind} />
+    </Sheet>
+  );
+}
+
+const METRES = ['burns', 'openings', 'exit'] as const;
+const METRE_WORDS = { burns: 'To what burns, m', openings: 'To doors, windows, vents, m', exit: 'To the way out, m' };
+const BOX = ['x', 'y', 'width', 'depth'] as const;
+const BOX_WORDS = { x: 'From the left, m', y: 'From the top, m', width: 'Width, m', depth: 'Depth, m' };
+
+const shown = (x: number | undefined) => (x === undefined ? '' : String(x));
+
+/** What a lead says of a place: what it may hold, its limits, what surrounds it, where it stands in the drawing. */
+export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; lying: number; onClose: () => void }) {
+  const actions = useActions();
+  const [holds, setHolds] = useState<readonly Condition[]>(place.holds);
+  const [text, setText] = useState<Record<string, string>>({
+    ...Object.fromEntries(MEASURES.map((m) => [m, shown(place.limits?.[m])])),
+    ...Object.fromEntries(METRES.map((m) => [m, shown(place.near?.[m])])),
+    ...Object.fromEntries(BOX.map((b) => [b, shown(place.box?.[b])])),
+    room: place.room ?? '',
+    turn: shown(place.turn),
+  });
+  const [fill, setFill] = useState(place.fill ?? null);
+  const [bags, setBags] = useState(place.bags ?? false);
+  const [outdoors, setOutdoors] = useState(place.outdoors ?? false);
+  const [closing, setClosing] = useState('');
+  const number = (key: string): number | undefined => {
+    const typed = (text[key] ?? '').trim();
+    const digits = typed === '' ? null : parseDigits(typed);
+    return digits === null ? undefined : Number(digits);
+  };
+  const wrong = [...MEASURES, ...METRES, ...BOX, 'turn'].filter((k) => (text[k] ?? '').trim() !== '' && number(k) === undefined);
+  const some = <K extends string>(keys: readonly K[]): Partial<Record<K, number>> =>
+    Object.fromEntries(keys.flatMap((k) => (number(k) === undefined ? [] : [[k, number(k)]]))) as Partial<Record<K, number>>;
+  const box = some(BOX);
+  const whole = BOX.every((b) => box[b] !== undefined) && box.width! > 0 && box.depth! > 0;
+  const half = Object.keys(box).length > 0 && !whole;
+  const keep = async () => {
+    const body: PlaceDescription = {
+      holds,
+      limits: some(MEASURES),
+      near: some(METRES),
+      bags,
+      outdoors,
+      ...(whole && { box: box as NonNullable<PlaceFacts['box']> }),
+      ...(fill && { fill }),
+      ...(text.room?.trim() && { room: text.room.trim() }),
+      ...(number('turn') !== undefined && { turn: Math.round(number('turn')!) }),
+    };
+    await actions.write([draft('place-described', [`place:${place.id}`], body)], `${place.name} described`);
+    onClose();
+  };
+  const field = (key: string, label: string) => (
+    <View key={key} style={{ flexGrow: 1, flexBasis: 150 }}>
+      <Field label={label} value={text[key] ?? ''} onChange={(v) => setText({ ...text, [key]: v })} testID={`say-${key}`} />
+    </View>
+  );
+  return (
+    <Sheet
+      title={place.name}
+      onClose={onClose}
+      footer={
+        <Key
+          label="Keep"
+          tone="next"
+          height={64}
+          disabled={wrong.length > 0 || half}
+          onPress={() => void keep()}
+          testID="keep-place"
+        />
+      }
+    >
+      <Words bold>May hold</Words>
+      <Row gap={6}>
+        {CONDITIONS.map((c) => (
+          <Key
+            key={c}
+            label={c}
+            role="checkbox"
+            selected={holds.includes(c)}
+            onPress={() => setHolds(holds.includes(c) ? holds.filter((h) => h !== c) : [...holds, c])}
+          />
+        ))}
+      </Row>
+      <Words bold>At most</Words>
+      <Row>{MEASURES.map((m) => field(m, MEASURE_UNITS[m]))}</Row>
+      <Words bold>By tape measure</Words>
+      <Row>{METRES.map((m) => field(m, METRE_WORDS[m]))}</Row>
+      <Words bold>Fill and bags</Words>
+      <Choice label="Fill" options={FILLS} value={fill} onChange={setFill} />
+      <Key label="One pack in each bag" role="checkbox" selected={bags} onPress={() => setBags(!bags)} />
+      <Key label="Outdoors" role="checkbox" selected={outdoors} onPress={() => setOutdoors(!outdoors)} />
+      <Words bold>In the drawing</Words>
+      <Row>
+        {field('room', 'Room')}
+        {field('turn', 'Turn on the round')}
+        {BOX.map((b) => field(b, BOX_WORDS[b]))}
+      </Row>
+      {wrong.length > 0 ? <Words bold>Write numbers as 2,5.</Words> : null}
+      {half ? <Words bold>The drawing needs all four lengths, or none.</Words> : null}
+      <Words bold>Not used any more</Words>
+      {lying > 0 ? <Words>{`${lying} still lie in it: they stay shown here until they are moved.`}</Words> : null}
+      <Field label="Why" value={closing} onChange={setClosing} testID="close-why" />
+      <Key
+        label="Close this place"
+        disabled={closing.trim().length < 3}
+        onPress={() =>
+          void actions
+            .write([draft('place-closed', [`place:${place.id}`], { reason: closing.trim() })], `${place.name} closed`)
+            .then(onClose)
+        }
+        testID="close-place"
+      />
+    </Sheet>
+  );
+}

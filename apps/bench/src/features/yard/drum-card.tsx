@@ -1,0 +1,223 @@
+import { balanceOf, type Collection, drumClock, handlerKg, type PackFacts, parseDigits, type Subject } from '@gavrel/core';
+import type { PlaceState } from '@gavrel/core/place';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { saveFile } from '../../log/picture';
+import { type Draft, draft, newId } from '../../log/write';
+import { useAppSelector } from '../../store';
+import { useActions } from '../../store/context';
+import { localDay, selectZone } from '../../store/rulings';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { dueWords } from '../../ui/say';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import { print } from '../paper/print';
+import { drumWords, manifestCsv, manifestLines, manifestPaper } from './drum-paper';
+import { inParts } from './parts';
+import type { Yard } from './use-yard';
+import { packsWord } from './words';
+
+/** A drum leaves whole: every pack in it is named. */
+const collectDrafts = (
+  place: string,
+  packs: readonly string[],
+  said: { collection: string; to: string; manifest?: string; weighed?: { digits: string; unit: 'kg' } },
+): Draft[] =>
+  inParts(packs).map((part) => draft('drum-collected', [`place:${place}`, ...part.map((id): Subject => `pack:${id}`)], said));
+
+const kg = (typed: string) => {
+  const digits = typed.trim() === '' ? null : parseDigits(typed);
+  return digits === null ? undefined : { digits, unit: 'kg' as const };
+};
+const signed = (x: number) => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(2)} kg`;
+
+/** The drum leaves: who takes it, what it weighs, under which number. Every pack in it leaves with it. */
+function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: readonly PackFacts[]; onClose: () => void }) {
+  const actions = useActions();
+  const [to, setTo] = useState('');
+  const [weighed, setWeighed] = useState('');
+  const [manifest, setManifest] = useState('');
+  const wrong = weighed.trim() !== '' && kg(weighed) === undefined;
+  const go = async () => {
+    const drafts = collectDrafts(
+      state.place.id,
+      packs.map((p) => p.id),
+      {
+        collection: newId(Date.now()),
+        to: to.trim(),
+        ...(kg(weighed) && { weighed: kg(weighed)! }),
+        ...(manifest.trim() && { manifest: manifest.trim() }),
+      },
+    );
+    await actions.write(drafts, `${packsWord(packs.length)} collected`);
+    onClose();
+  };
+  return (
+    <Sheet
+      title={`Hand over ${state.place.name}`}
+      onClose={onClose}
+      footer={
+        <Key
+          label={`${packsWord(packs.length)} leave now`}
+          tone="next"
+          height={64}
+          disabled={to.trim() === '' || packs.length === 0 || wrong}
+          onPress={() => void go()}
+          testID="collect-now"
+        />
+      }
+    >
+      <Words bold>Only to whoever may take it. Damaged ones travel under their own rules: see Dispatch.</Words>
+      <Field label="To" value={to} onChange={setTo} autoFocus testID="collect-to" />
+      <Field label="The drum’s contents on the scale, kg" value={weighed} onChange={setWeighed} testID="collect-kg" />
+      {wrong ? <Words bold>Write the weight as 7,4.</Words> : null}
+      <Field label="Number of the manifest" value={manifest} onChange={setManifest} testID="collect-manifest" />
+    </Sheet>
+  );
+}
+
+function AnswerSheet({ place, collection, onClose }: { place: string; collection: Collection; onClose: () => void }) {
+  const actions = useActions();
+  const [weighed, setWeighed] = useState('');
+  const [certificate, setCertificate] = useState('');
+  const body = {
+    collection: collection.id,
+    ...(kg(weighed) && { weighed: kg(weighed)! }),
+    ...(certificate.trim() && { certificate: certificate.trim() }),
+  };
+  return (
+    <Sheet
+      title={`Answer of ${collection.to}`}
+      onClose={onClose}
+      footer={
+        <Key
+          label="Keep"
+          tone="next"
+          height={64}
+          disabled={Object.keys(body).length < 2}
+          onPress={() =>
+            void actions.write([draft('drum-answered', [`place:${place}`], body)], 'answer of the recycler').then(onClose)
+          }
+          testID="keep-answer"
+        />
+      }
+    >
+      <Field label="Weight there, kg" value={weighed} onChange={setWeighed} autoFocus testID="answer-kg" />
+      <Field label="Certificate" value={certificate} onChange={setCertificate} testID="answer-certificate" />
+    </Sheet>
+  );
+}
+
+/** One collection with its balance: packs against the drum, the drum against the recycler. */
+function CollectionLine({
+  place,
+  c,
+  facts,
+  ships,
+  today,
+}: {
+  place: string;
+  c: Collection;
+  facts: Yard['facts'];
+  ships: boolean;
+  today: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const b = balanceOf(
+    c,
+    c.packs.flatMap((id) => facts[id] ?? []),
+  );
+  const words = [
+    `${packsWord(c.packs.length)} to ${c.to}, ${c.at.slice(0, 10)}`,
+    c.manifest && `manifest ${c.manifest}`,
+    b.drumKg !== null && `${b.drumKg} kg`,
+    b.ours !== null && `${signed(b.ours)} to its packs`,
+    b.notWeighed.length > 0 && `${b.notWeighed.length} never weighed`,
+    b.theirs !== null && `recycler ${signed(b.theirs)}`,
+    c.answered?.certificate ? `certificate ${c.answered.certificate}` : 'no certificate yet',
+  ];
+  const waits = !c.answered && c.at.slice(0, 10) < today;
+  return (
+    <View style={{ gap: 4 }}>
+      <Words bold={waits}>{words.filter(Boolean).join('; ')}</Words>
+      {ships ? <Key label="Answer of the recycler" hint={c.to} onPress={() => setOpen(true)} testID="answer-collection" /> : null}
+      {open ? <AnswerSheet place={place} collection={c} onClose={() => setOpen(false)} /> : null}
+    </View>
+  );
+}
+
+/** A drum: its clock, its label, its papers, and what left in it. */
+export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const region = useAppSelector((s) => s.view.region);
+  const role = useAppSelector((s) => s.session.session?.person.role);
+  const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
+  const zone = useAppSelector(selectZone);
+  const [collecting, setCollecting] = useState(false);
+  const [trouble, setTrouble] = useState('');
+  const day = (iso: string) => localDay(zone, new Date(iso));
+  const today = localDay(zone, new Date());
+  const packs = state.items.flatMap((i) => yard.facts[i.id] ?? []);
+  const clock = drumClock(packs, day);
+  const site = handlerKg(Object.values(yard.facts));
+  const lines = manifestLines(packs, policy, day);
+  const words = drumWords(region, today, policy.wasteCode);
+  const mixed = [...new Set(lines.map((l) => l.chemistry))];
+  const ships = role === 'lead' || role === 'shipper';
+  const paper = () => {
+    setTrouble('');
+    const order = manifestPaper(state.place.name, workshop, today, '', lines, words);
+    void print(`manifest-${today}`, { kind: 'report', paper: order }).catch((e: Error) => setTrouble(e.message));
+  };
+  return (
+    <Card title="Drum" testID="card-drum">
+      {clock.until ? (
+        <Words bold>{`It leaves by ${clock.until}; ask for a collection ${dueWords(clock.ask!, today)}.`}</Words>
+      ) : (
+        <Words>No clock runs: nothing in it is known to be waste.</Words>
+      )}
+      <Words size={15}>
+        {[
+          clock.since && `the oldest is waste since ${clock.since}`,
+          clock.unknown.length > 0 && `not known since when: ${clock.unknown.slice(0, 6).join(', ')}`,
+          `a year is the law in the United States, our own policy elsewhere`,
+        ]
+          .filter(Boolean)
+          .join('; ')}
+      </Words>
+      {mixed.length > 1 ? (
+        <Words bold>{`Mixed chemistries: ${mixed.join(', ')}. Ask the recycler whether they may be together.`}</Words>
+      ) : null}
+      <Words size={15}>{`${words.join('; ')}. Local code decides.`}</Words>
+      <Words
+        size={15}
+      >{`${site.kg.toFixed(1)} kg of waste on site, as far as weighed; from ${site.limit} kg a large handler (United States).`}</Words>
+      <Row>
+        <Key label="Manifest" height={56} disabled={packs.length === 0} onPress={paper} testID="print-manifest" />
+        <Key
+          label="Manifest as CSV"
+          height={56}
+          disabled={packs.length === 0}
+          onPress={() => saveFile(`manifest-${today}.csv`, new Blob([manifestCsv(lines)], { type: 'text/csv' }))}
+        />
+        {ships ? (
+          <Key
+            label="Hand over"
+            tone="next"
+            height={56}
+            disabled={packs.length === 0}
+            onPress={() => setCollecting(true)}
+            testID="collect"
+          />
+        ) : null}
+      </Row>
+      {trouble ? <Words bold>{trouble}</Words> : null}
+      {[...state.place.collections].reverse().map((c) => (
+        <CollectionLine key={c.id} place={state.place.id} c={c} facts={yard.facts} ships={ships} today={today} />
+      ))}
+      {collecting ? <CollectSheet state={state} packs={packs} onClose={() => setCollecting(false)} /> : null}
+    </Card>
+  );
+}

@@ -1,0 +1,80 @@
+import { type PackFacts, type PolicyFacts, type Region, value, wasteOf } from '@gavrel/core';
+import { writeList } from '@gavrel/core/batch';
+import type { ReportPaper } from '../paper/draw';
+import { conditionOf } from '../../store/rulings';
+
+/** One pack as a manifest lists it. */
+export interface ManifestLine {
+  readonly tag: string;
+  readonly code: string;
+  readonly chemistry: string;
+  readonly wattHours: string;
+  readonly kg: string;
+  readonly condition: string;
+  readonly since: string;
+}
+
+const HEAD = ['tag', 'type code', 'chemistry', 'Wh', 'kg', 'condition', 'waste since'] as const;
+
+export function manifestLines(packs: readonly PackFacts[], policy: PolicyFacts, day: (iso: string) => string): ManifestLine[] {
+  return packs
+    .map((f) => {
+      const j = conditionOf(f, policy);
+      const label = j.label.all;
+      const mass = f.readings.filter((r) => r.body.quantity === 'mass' && !r.doubted).pop();
+      const kg = mass ? value(mass.body.figure) : null;
+      return {
+        tag: f.tag,
+        code: label.typeCode ?? '',
+        chemistry: label.chemistry ?? 'not known',
+        wattHours: label.ratedEnergy ? String(value(label.ratedEnergy)) : '',
+        kg: kg === null ? 'not weighed' : kg.toFixed(3),
+        condition: j.condition,
+        since: f.wasteSince ? day(f.wasteSince) : 'not known',
+      };
+    })
+    .sort((a, b) => (a.tag < b.tag ? -1 : 1));
+}
+
+export const manifestCsv = (lines: readonly ManifestLine[]): string =>
+  writeList(
+    HEAD,
+    lines.map((l) => [l.tag, l.code, l.chemistry, l.wattHours, l.kg, l.condition, l.since]),
+  );
+
+/** Label text of a drum by region: what is asked for, from memory; the authority's own words count. */
+export function drumWords(region: Region, on: string, code: string | null): string[] {
+  const w = wasteOf({ condition: 'spent', purpose: 'recycling', since: null, region, on, code });
+  return [...(w?.code ? [`waste code ${w.code}`] : []), ...(w?.words ?? [])];
+}
+
+/** The paper that goes with a drum. Not a transport document. */
+export function manifestPaper(
+  drum: string,
+  workshop: string,
+  date: string,
+  to: string,
+  lines: readonly ManifestLine[],
+  words: readonly string[],
+): ReportPaper {
+  const chemistries = [...new Set(lines.map((l) => l.chemistry))];
+  return {
+    workshop,
+    title: `Manifest, ${drum}`,
+    owner: to,
+    date,
+    sections: [
+      {
+        title: `${lines.length} packs`,
+        lines: lines.map(
+          (l) =>
+            `${l.tag}, ${l.code || 'no type code'}, ${l.chemistry}, ${l.wattHours || '?'} Wh, ${l.kg === 'not weighed' ? l.kg : `${l.kg} kg`}, ${l.condition}, since ${l.since}`,
+        ),
+      },
+      { title: 'Chemistry', lines: [chemistries.join(', ')] },
+      { title: 'Waste', lines: words },
+    ],
+    band: 'Draft, from memory: check the waste code and the label with your authority',
+    foot: 'Not a transport document. It does not state that a pack is safe. A trained person and local law decide.',
+  };
+}

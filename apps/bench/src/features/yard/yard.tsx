@@ -1,0 +1,166 @@
+import { distanceLines, distancesOf, energyByRoom, type PlaceState, volumeLines } from '@gavrel/core/place';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { useAppSelector } from '../../store';
+import { SPACE, useTokens } from '../../theme';
+import { Card, Column, Row } from '../../ui/frame';
+import { Key } from '../../ui/keys';
+import { Figures, Heading, Words } from '../../ui/words';
+import { print } from '../paper/print';
+import { exactWords } from '../../ui/say';
+import { AssignSheet } from './assign-sheet';
+import { BurnSheet } from './burn-sheet';
+import { AddPlace } from './describe-sheet';
+import { firePaper } from './fire-paper';
+import { RoomDrawing } from './place-drawing';
+import { ScanSheet } from './scan-sheet';
+import { useYard } from './use-yard';
+import { apartWords, energyWords, lookWords, packsWord, troubleOf } from './words';
+
+/** How full, as a bar against its tightest limit; past the end where it is over. */
+function FillBar({ fill }: { fill: number | null }) {
+  const t = useTokens();
+  if (fill === null) return null;
+  return (
+    <View style={{ height: 8, backgroundColor: t.wash, width: '100%' }}>
+      <View style={{ height: 8, width: `${Math.min(100, fill * 100)}%`, backgroundColor: t.ink }} />
+    </View>
+  );
+}
+
+function PlaceLine({ state, look, late }: { state: PlaceState; look: string | null; late: boolean }) {
+  const t = useTokens();
+  const { place, items, load } = state;
+  const limit = place.limits?.packs;
+  const trouble = troubleOf(state);
+  return (
+    <Pressable
+      role="link"
+      onPress={() => router.push(`/place/${place.id}`)}
+      testID={`place-${place.name.replace(/\W+/g, '-')}`}
+      style={{ paddingVertical: 10, gap: 4, minHeight: 64, borderTopWidth: 1, borderColor: t.wash }}
+    >
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words bold size={17} style={{ flex: 1 }}>
+          {place.name}
+        </Words>
+        <Figures>{limit === undefined ? String(items.length) : `${items.length}/${limit}`}</Figures>
+      </View>
+      <FillBar fill={state.fill} />
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words size={14} soft>
+          {`${place.kind}, ${energyWords(load.wattHours, load.unknown.wattHours)}`}
+        </Words>
+        {look ? (
+          <Words size={14} bold={late}>
+            {look}
+          </Words>
+        ) : null}
+      </View>
+      {trouble.map((w) => (
+        <Words key={w} size={15} bold>
+          {w}
+        </Words>
+      ))}
+    </Pressable>
+  );
+}
+
+/** Where packs lie: by room, how full, what is not in order, and when somebody must look. */
+export function Yard({ current }: { current?: string }) {
+  const yard = useYard();
+  const school = useAppSelector((s) => s.logbook.policy.distances);
+  const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | null>(null);
+  const [trouble, setTrouble] = useState('');
+  const site = useAppSelector((s) => s.logbook.policy.siteCard);
+  const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
+  const fire = () => {
+    setTrouble('');
+    const paper = firePaper(
+      yard.places,
+      apartWords(yard.apart, yard.unseen),
+      site,
+      workshop,
+      exactWords(new Date().toISOString()),
+    );
+    void print('fire-service', { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
+  };
+  const now = new Date();
+  const moment = now.toISOString();
+  const rooms = energyByRoom(yard.places);
+  const short = distanceLines(
+    yard.places.map((p) => p.place),
+    school,
+  );
+  const volumes = school === 'fire code' ? volumeLines(yard.places) : [];
+  const nameOf = new Map(yard.places.map((p) => [p.place.id, p.place.name]));
+  const inRoom = (room: string) => yard.places.filter((p) => (p.place.room ?? p.place.name) === room);
+  return (
+    <Column>
+      <Heading level={1} size={26}>
+        Yard
+      </Heading>
+      <Row>
+        <Key
+          label="Walk round"
+          tone={current ? 'plain' : 'next'}
+          height={56}
+          onPress={() => router.push('/round')}
+          testID="open-round"
+        />
+        <Key label="Move by scan" height={56} onPress={() => setSheet('scan')} testID="open-scan" />
+        <Key label="Where to put many" height={56} onPress={() => setSheet('assign')} testID="open-assign" />
+      </Row>
+      {rooms.map((r) => {
+        const places = inRoom(r.room);
+        return (
+          <Card
+            key={r.room}
+            title={r.room}
+            right={<Words soft>{`${packsWord(r.packs)}, ${energyWords(r.wattHours, r.unknown)}`}</Words>}
+          >
+            {current ? null : <RoomDrawing room={r.room} places={places} />}
+            {places.map((p) => {
+              const next = yard.watches.get(p.place.id)?.next ?? null;
+              return (
+                <PlaceLine
+                  key={p.place.id}
+                  state={p}
+                  look={next ? lookWords(next, now) : null}
+                  late={next !== null && next < moment}
+                />
+              );
+            })}
+          </Card>
+        );
+      })}
+      <Card title="In machines and in hand" testID="card-apart">
+        <Words>{apartWords(yard.apart, yard.unseen)}</Words>
+      </Card>
+      <Card title="Distances" testID="card-distances" right={<Words soft>{school}</Words>}>
+        {short.map((l) => (
+          <Words key={`${l.place} ${l.what} ${l.words}`}>
+            <Words bold>{nameOf.get(l.place) ?? ''}</Words>
+            {`: ${l.words}`}
+          </Words>
+        ))}
+        {volumes.map((v) => (
+          <Words key={v} bold>
+            {v}
+          </Words>
+        ))}
+        {short.length === 0 ? <Words>None is shorter than these figures ask.</Words> : null}
+        <Words size={14} soft>{`${distancesOf(school).source}; from memory. The local code decides.`}</Words>
+      </Card>
+      <Key label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
+      <Key label="Sheet for the fire service" onPress={fire} testID="print-fire" />
+      {trouble ? <Words bold>{trouble}</Words> : null}
+      <Key label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+      {sheet === 'scan' ? <ScanSheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'assign' ? <AssignSheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'burn' ? <BurnSheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'add' ? <AddPlace onClose={() => setSheet(null)} /> : null}
+    </Column>
+  );
+}

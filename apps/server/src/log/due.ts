@@ -1,0 +1,17 @@
+import { condition, type Due, type JobFacts, type PackFacts, type PlaceFacts, workshopDues } from '@gavrel/core';
+import type { Knex } from 'knex';
+import { inWorkshop } from '../store/db';
+import { localDay } from '../store/workshop';
+import { policyOf } from './project';
+
+/** Everything due in the workshop, as every device shows it. */
+export async function dues(db: Knex, workshop: string, zone: string, now: Date): Promise<Due[]> {
+  return inWorkshop(db, workshop, async (trx) => {
+    const policy = await policyOf(trx, workshop);
+    const facts = async <F>(table: string): Promise<F[]> =>
+      (await trx(table).where('workshop_id', workshop).select('facts')).map((r: { facts: F }) => r.facts);
+    const packs = (await facts<PackFacts>('packs')).map((f) => ({ facts: f, judgement: condition(f, policy, now) }));
+    const owed = { packs, jobs: await facts<JobFacts>('jobs'), places: await facts<PlaceFacts>('places') };
+    return workshopDues(owed, policy, now, (iso) => localDay(zone, new Date(iso)));
+  });
+}

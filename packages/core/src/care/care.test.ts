@@ -1,0 +1,111 @@
+import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
+import { entry, NOW, ON, PACK, soundPack } from '../logbook/testing';
+import { rule } from '../ruling/ruling';
+import {
+  bleedEnergy,
+  bleedHours,
+  type Bleeding,
+  bleedOhm,
+  bleedPlan,
+  bleedPlans,
+  chargeOverVolts,
+  STOCK_OHM,
+  stopVolts,
+} from './bleed';
+import { whyNotBleed } from './may-bleed';
+import { minutesToAir, roomBurn } from './room';
+import { daysTo, shelfLife } from './shelf';
+
+// 50 Wh at 11.4 V. Check values computed beside the closed form, from memory of the source; they check the arithmetic.
+const THREE: Bleeding = { curve: 'HV_4.35', series: 3, ampHours: 4.386, from: 100, to: 30 };
+
+describe('through a resistor', () => {
+  test('the integral and the harmonic mean of the volts', () => {
+    expect(chargeOverVolts(THREE)).toBeCloseTo(0.175535, 5);
+    expect((0.7 * 3) / chargeOverVolts(THREE)).toBeCloseTo(11.963, 2);
+  });
+  test.each([
+    [4, 15.59],
+    [6, 23.38],
+    [8, 31.17],
+    [12, 46.76],
+  ])('%d hours need %d ohm', (hours, ohm) => expect(bleedOhm(THREE, hours)).toBeCloseTo(ohm, 1));
+  test.each([
+    [15, 3.85, 3.89, 11.28],
+    [22, 5.65, 5.68, 7.69],
+    [33, 8.47, 8.51, 5.13],
+    [47, 12.06, 12.1, 3.6],
+  ])('%d ohm take %d h, %d h with 0.15 ohm inside, and start at %d W', (ohm, hours, inside, watts) => {
+    expect(bleedHours(THREE, ohm)).toBeCloseTo(hours, 1);
+    expect(bleedHours({ ...THREE, internal: 0.15 }, ohm)).toBeCloseTo(inside, 1);
+    expect(bleedPlan(THREE, ohm).startWatts).toBeCloseTo(watts, 1);
+  });
+  test('other packs', () => {
+    expect(bleedHours({ curve: 'HV_4.40', series: 4, ampHours: 4.545, from: 100, to: 25 }, 33)).toBeCloseTo(7.03, 1);
+    expect(bleedHours({ curve: 'HV_4.35', series: 2, ampHours: 5.92, from: 100, to: 30 }, 10)).toBeCloseTo(5.2, 1);
+    expect(bleedHours({ ...THREE, from: 50, to: 25 }, 22)).toBeCloseTo(2.11, 1);
+  });
+  test('36.8 Wh leave, and the plug stops at 11.26 V', () => {
+    expect(bleedEnergy(THREE)).toBeCloseTo(36.79, 1);
+    expect(stopVolts({ ...THREE, internal: 0.15 }, 22)).toBeCloseTo(11.26, 2);
+  });
+  test('the course ends where it should, and power only falls', () => {
+    const p = bleedPlan(THREE, 22);
+    expect(p.course[p.course.length - 1]).toEqual({ hours: p.hours, charge: 30, watts: p.endWatts });
+    expect(p.hours).toBeCloseTo(bleedHours(THREE, 22), 9);
+    expect(p.course.every((c, i) => i === 0 || (c.watts < p.course[i - 1]!.watts && c.hours > p.course[i - 1]!.hours))).toBe(
+      true,
+    );
+    expect(p.ratingWatts).toBeCloseTo(3 * p.startWatts, 9);
+  });
+  test('only resistors that are neither too fast nor last overnight', () => {
+    const all = bleedPlans(THREE).map((p) => p.ohm);
+    expect(all).toEqual([12, 15, 18, 22, 27, 33]);
+    expect(STOCK_OHM).toEqual(expect.arrayContaining(all));
+  });
+  test.each([
+    [30, 30],
+    [20, 50],
+    [101, 30],
+  ])('from %d to %d %% is refused', (from, to) => expect(() => bleedHours({ ...THREE, from, to }, 22)).toThrow(RangeError));
+});
+
+test.each([
+  ['swollen', 'it is damaged'],
+  ['wet', 'it is damaged'],
+  ['hot', 'it is critical'],
+  ['no-output', 'do not force it'],
+])('a pack found %s is not brought down: %s', (code, words) => {
+  const why = (more: ReturnType<typeof entry>[]) => {
+    const facts = foldPack(PACK, [...soundPack(), ...more])!;
+    return whyNotBleed(facts, rule(facts, DEFAULT_POLICY, NOW, ON)).join('; ');
+  };
+  expect(why([])).toBe('');
+  expect(why([entry('finding-recorded', { code })])).toContain(words);
+});
+
+// Days to cut-off of a 4.4 Ah pack at 2 % a month and 120 uA: computed; the drains themselves are orders of magnitude from memory.
+describe('on the shelf', () => {
+  test.each([
+    [50, 5, { perMonth: 0.02, amps: 120e-6 }, 343],
+    [30, 0, { perMonth: 0.02, amps: 120e-6 }, 229],
+    [2, 0, { perMonth: 0.01, amps: 10e-6 }, 52],
+    [10, 20, { perMonth: 0.02, amps: 120e-6 }, 0],
+  ])('%d to %d %%: %p', (from, to, drain, days) => expect(daysTo(from, to, 4.4, drain)).toBeCloseTo(days, -0.3));
+  test('a wider charge gives a wider interval, and lower ends come sooner', () => {
+    const narrow = shelfLife({ lo: 48, hi: 52 }, 4.4);
+    const wide = shelfLife({ lo: 40, hi: 60 }, 4.4);
+    expect(wide.toLow.lo).toBeLessThan(narrow.toLow.lo);
+    expect(wide.toLow.hi).toBeGreaterThan(narrow.toLow.hi);
+    expect(narrow.toCutOff.lo).toBeGreaterThan(narrow.toLow.lo);
+    expect(() => shelfLife({ lo: 0, hi: 1 }, 0)).toThrow(RangeError);
+  });
+});
+
+// Hydrogen fluoride 20 to 200 mg/Wh and IDLH 30 ppm: published, from memory; the rest is arithmetic.
+test('one pack of 50 Wh burnt in 60 m3', () => {
+  const { ppm, cubicMetres } = roomBurn(50, 60);
+  expect([ppm.lo, ppm.hi].map((x) => Math.round(x * 10) / 10)).toEqual([20.4, 203.7]);
+  expect([cubicMetres.lo, cubicMetres.hi].map(Math.round)).toEqual([41, 407]);
+  expect(minutesToAir(204, 3, 6)).toBeCloseTo(42.2, 1);
+});

@@ -1,0 +1,5 @@
+export * from './bleed';
+export * from './may-bleed';
+export * from './of-pack';
+export * from './room';
+export * from './shelf';

@@ -1,0 +1,5 @@
+export * from './carry';
+export * from './load';
+export * from './selection';
+export * from './split';
+export * from './ways';

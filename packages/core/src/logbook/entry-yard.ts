@@ -1,0 +1,112 @@
+import type { Figure } from '../quantity/figure';
+import type { Instrument } from '../quantity/uncertainty';
+
+/** Least to most dangerous. */
+export const CONDITIONS = ['sound', 'spent', 'unproven', 'damaged', 'critical'] as const;
+export type Condition = (typeof CONDITIONS)[number];
+
+export const PLACE_KINDS = ['intake', 'bench', 'shelf', 'cabinet', 'quarantine', 'drum', 'outdoors', 'customer'] as const;
+export type PlaceKind = (typeof PLACE_KINDS)[number];
+
+export const FILLS = ['none', 'sand', 'vermiculite', 'glass granulate'] as const;
+
+/** The most a place may hold; what is missing is not limited. */
+export interface PlaceLimits {
+  readonly packs?: number;
+  readonly kg?: number;
+  readonly wattHours?: number;
+  readonly litres?: number;
+}
+
+/** What is said of a place later than its adding; the last word on each counts. Lengths in metres. */
+export interface PlaceDescription {
+  readonly holds?: readonly Condition[];
+  /** Replaces every limit said before. */
+  readonly limits?: PlaceLimits;
+  readonly fill?: (typeof FILLS)[number];
+  /** One pack in each bag. */
+  readonly bags?: boolean;
+  readonly outdoors?: boolean;
+  readonly room?: string;
+  /** Distance to what burns, to openings (doors, windows, vents) and to ways out, by tape. */
+  readonly near?: { readonly burns?: number; readonly openings?: number; readonly exit?: number };
+  /** Where it stands in the drawing of its room: upper left corner, and how large it is. */
+  readonly box?: { readonly x: number; readonly y: number; readonly width: number; readonly depth: number };
+  /** Its turn on the way through the yard. */
+  readonly turn?: number;
+}
+
+/** A container looked at without unpacking. What is missing was not looked at. */
+export interface ContainerLookBody {
+  readonly smell?: 'none' | 'smell';
+  readonly sound?: 'none' | 'hiss';
+  readonly smoke?: 'none' | 'smoke';
+  readonly lid?: 'closed' | 'open';
+  readonly seen?: 'nothing' | 'growing';
+  readonly probe?: 'wall' | 'fill';
+  readonly temperature?: Figure<'°C'>;
+  /** The room, or an empty container of the same kind beside it. */
+  readonly room?: Figure<'°C'>;
+  readonly against?: 'room' | 'empty twin';
+  readonly instrument?: Instrument;
+  readonly note?: string;
+}
+
+/** Distances that are asked for, by whose figures. */
+export const DISTANCE_SCHOOLS = ['practice', 'practice far', 'fire code', 'insurer', 'insurer far'] as const;
+export type DistanceSchool = (typeof DISTANCE_SCHOOLS)[number];
+
+export const SWEEPS = ['opening', 'closing'] as const;
+/** What is walked past when the workshop opens and closes. */
+export const SWEEP_POINTS = [
+  'nothing charging',
+  'nothing discharging',
+  'no suspect pack on a bench',
+  'lids closed',
+  'ways out free',
+] as const;
+export type SweepPoint = (typeof SWEEP_POINTS)[number];
+
+export interface YardBodies {
+  'place-added': { readonly name: string; readonly kind: PlaceKind; readonly holds: readonly Condition[] };
+  'place-described': PlaceDescription;
+  /** Not used any more. What still lies in it stays shown there until it is moved. */
+  'place-closed': { readonly reason: string };
+  /** `despite` is the reason for a place that may not hold the pack: it stays flagged. */
+  moved: { readonly note?: string; readonly despite?: string };
+  /** Names the place and every pack that lies in it. */
+  'container-looked': ContainerLookBody;
+  /** Codes scanned at a place: packs of ours by id, and whatever else carried a code. */
+  'place-counted': { readonly seen: readonly string[]; readonly strangers?: readonly string[] };
+  /** Names the drum and every pack that left in it; parts of one collection share its id. */
+  'drum-collected': {
+    readonly collection: string;
+    readonly to: string;
+    /** The drum on the scale, without itself. */
+    readonly weighed?: Figure<'kg' | 'g'>;
+    readonly manifest?: string;
+  };
+  /** What the recycler says of a collection. */
+  'drum-answered': {
+    readonly collection: string;
+    readonly weighed?: Figure<'kg' | 'g'>;
+    readonly certificate?: string;
+  };
+  'sweep-walked': {
+    readonly sweep: (typeof SWEEPS)[number];
+    readonly points: { readonly [P in SweepPoint]?: 'yes' | 'no' };
+    readonly note?: string;
+  };
+}
+
+export const YARD_ABOUT = {
+  'place-added': 'place',
+  'place-described': 'place',
+  'place-closed': 'place',
+  moved: 'pack',
+  'container-looked': 'place',
+  'place-counted': 'place',
+  'drum-collected': 'place',
+  'drum-answered': 'place',
+  'sweep-walked': 'round',
+} as const satisfies Record<keyof YardBodies, string>;

@@ -1,0 +1,102 @@
+import fc from 'fast-check';
+import type { LoggedEntry, Subject } from '../logbook/entry';
+import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
+import { foldPlace } from '../logbook/fold-place';
+import { entry, NOW, PACK, soundPack } from '../logbook/testing';
+import { condition } from '../condition/condition';
+import { balanceOf, drumClock, handlerKg } from './drum';
+import { workshopDues } from './dues';
+
+const DRUM = 'd0000000-0000-4000-8000-000000000009';
+const COLLECTION = 'e0000000-0000-4000-8000-000000000001';
+const both: Subject[] = [`place:${DRUM}`, `pack:${PACK}`];
+const day = (iso: string) => iso.slice(0, 10);
+const spent = (on: string) => [
+  entry('pack-added', { tag: 'D-1', use: 'removed' }, { day: on }),
+  entry('finding-recorded', { code: 'worn-out' }, { day: on }),
+  entry('reading-taken', { quantity: 'mass', figure: { digits: '270', unit: 'g' } }, { day: on }),
+  entry('moved', {}, { day: on, subjects: both }),
+];
+const collected = (minutes: number, more: object = {}) =>
+  entry('drum-collected', { collection: COLLECTION, to: 'Skerry Metals', ...more }, { subjects: both, minutes });
+const added = () =>
+  entry('place-added', { name: 'Drum', kind: 'drum', holds: ['spent'] }, { subjects: [`place:${DRUM}`], day: '2025-01-01' });
+
+// 40 CFR 273.15: one year from the day it became waste; from memory.
+test.each([
+  ['2026-11-24', '2027-11-24', '2027-10-25'],
+  ['2028-02-29', '2029-02-28', '2029-01-29'],
+])('waste since %s: until %s, asked for on %s', (on, until, ask) => {
+  const facts = foldPack(PACK, spent(on))!;
+  expect(drumClock([facts], day)).toEqual({ since: on, until, ask, unknown: [] });
+});
+
+test('the oldest pack winds the clock, one of which nobody said since when is named, and it is due', () => {
+  const old = foldPack(PACK, spent('2025-12-20'))!;
+  const young = { ...foldPack(PACK, spent('2026-11-01'))!, id: 'x', tag: 'D-2' };
+  const silent = { ...young, id: 'y', tag: 'D-3', wasteSince: null };
+  expect(drumClock([young, old, silent], day)).toMatchObject({ until: '2026-12-20', ask: '2026-11-20', unknown: ['D-3'] });
+  const place = foldPlace(DRUM, [added()])!;
+  const packs = [old, young].map((facts) => ({ facts, judgement: condition(facts, DEFAULT_POLICY, NOW) }));
+  const dues = workshopDues({ packs, jobs: [], places: [place] }, DEFAULT_POLICY, NOW, day);
+  expect(dues.find((d) => d.id === `clock:${DRUM}`)).toMatchObject({ what: 'clock', on: '2026-11-20' });
+  expect(dues.find((d) => d.id === `clock:${DRUM}`)!.note).toContain('2026-12-20');
+});
+
+test('a look that grew old: on a shelf it is due when the policy says, in a drum nobody unpacks the pack', () => {
+  const looks = (kind: 'drum' | 'shelf', found: LoggedEntry[]) => {
+    const put = entry('moved', {}, { subjects: both, minutes: 60 });
+    const facts = foldPack(PACK, [...soundPack(), ...found, put])!;
+    const place = foldPlace(DRUM, [
+      entry('place-added', { name: 'X', kind, holds: ['spent', 'sound'] }, { subjects: [`place:${DRUM}`] }),
+    ])!;
+    const later = new Date(NOW.getTime() + 40 * 86_400_000);
+    const packs = [{ facts, judgement: condition(facts, DEFAULT_POLICY, later) }];
+    expect(packs[0]!.judgement.condition).toBe('unproven');
+    return workshopDues({ packs, jobs: [], places: [place] }, DEFAULT_POLICY, later, day)
+      .filter((d) => d.what === 'look')
+      .map((d) => d.on);
+  };
+  expect(looks('drum', [entry('finding-recorded', { code: 'worn-out' })])).toEqual([]);
+  expect(looks('shelf', [])).toEqual(['2026-12-25']);
+});
+
+test('what was collected lies nowhere, comes back only when it is handled again, and never leaves twice', () => {
+  const base = spent('2026-11-20');
+  const put = fc.record({ kind: fc.constantFrom('moved' as const, 'collected' as const), at: fc.integer({ min: 1, max: 400 }) });
+  fc.assert(
+    fc.property(fc.array(put, { minLength: 1, maxLength: 8 }), (acts) => {
+      const said = acts.map((a): LoggedEntry =>
+        a.kind === 'moved' ? entry('moved', {}, { subjects: both, minutes: a.at }) : collected(a.at),
+      );
+      const last = [...said].sort((a, b) => (a.at < b.at || (a.at === b.at && a.id < b.id) ? -1 : 1)).pop()!;
+      const f = foldPack(PACK, [...base, ...said])!;
+      if (f.left !== null && f.place !== null) return false;
+      if (last.kind === 'moved') return f.left === null || said.some((s) => s.kind === 'drum-collected' && s.at === last.at);
+      return f.leftTo === 'recycler' && f.place === null;
+    }),
+  );
+  const place = foldPlace(DRUM, [
+    added(),
+    ...base,
+    collected(10),
+    collected(20),
+    entry('drum-answered', { collection: COLLECTION, certificate: 'S-1' }, { subjects: [`place:${DRUM}`], minutes: 30 }),
+  ])!;
+  expect(place.collections).toHaveLength(1);
+  expect(place.collections[0]).toMatchObject({ packs: [PACK], answered: { certificate: 'S-1' } });
+});
+
+test('the balance: packs against the drum, the drum against the recycler; a sum with a gap is no balance', () => {
+  const facts = foldPack(PACK, spent('2026-11-20'))!;
+  const kg = (digits: string) => ({ digits, unit: 'kg' as const });
+  const b = balanceOf({ weighed: kg('0.28'), answered: { weighed: kg('0.25') } }, [facts]);
+  expect(b.ours).toBeCloseTo(0.01, 9);
+  expect(b.theirs).toBeCloseTo(-0.03, 9);
+  expect(balanceOf({ weighed: kg('0.28'), answered: null }, [facts, { ...facts, tag: 'D-2', readings: [] }])).toMatchObject({
+    ours: null,
+    theirs: null,
+    notWeighed: ['D-2'],
+  });
+  expect(handlerKg([facts, { ...facts, left: '2026-11-21T00:00:00.000Z' }])).toEqual({ kg: 0.27, limit: 5000 });
+});

@@ -1,0 +1,67 @@
+import { latest, seriesOf } from '../condition/series';
+import type { PackFacts } from '../logbook/fold';
+import type { Collection, PlaceFacts } from '../logbook/fold-place';
+import { value } from '../quantity/figure';
+import { WASTE } from '../recycling/rules-waste';
+import { yearsLater } from '../recycling/waste';
+
+/** Days before its last day that a drum's collection is asked for. Our own policy. */
+export const ASK_DAYS = 30;
+
+export interface Clock {
+  /** When the oldest pack in it became waste; null: nobody said of any. */
+  readonly since: string | null;
+  /** Last local day it may stay: a year after that. The law in the United States, our own policy elsewhere. */
+  readonly until: string | null;
+  /** The day to ask for a collection. */
+  readonly ask: string | null;
+  /** Packs of which nobody said since when: the clock may have begun earlier. */
+  readonly unknown: readonly string[];
+}
+
+/** The accumulation clock of a drum runs from its oldest pack. Source: 40 CFR 273.15, from memory. */
+export function drumClock(packs: readonly PackFacts[], localDay: (iso: string) => string): Clock {
+  const days = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
+  const since = days[0] ?? null;
+  const until = since ? yearsLater(since, WASTE.any('waste.us.clock').figures.years!) : null;
+  const ask = until ? new Date(Date.parse(`${until}T12:00:00Z`) - ASK_DAYS * 86_400_000).toISOString().slice(0, 10) : null;
+  return { since, until, ask, unknown: packs.filter((f) => f.wasteSince === null).map((f) => f.tag) };
+}
+
+export interface Balance {
+  /** Sum of the packs that were weighed one by one, kg. */
+  readonly weighedKg: number;
+  readonly notWeighed: readonly string[];
+  /** The drum on our scale and on the recycler's, kg. */
+  readonly drumKg: number | null;
+  readonly recyclerKg: number | null;
+  /** Ours less the packs, and theirs less ours; null where one is missing. */
+  readonly ours: number | null;
+  readonly theirs: number | null;
+}
+
+/** Mass balance of what left: packs against the drum, the drum against the recycler. */
+export function balanceOf(c: Pick<Collection, 'weighed' | 'answered'>, packs: readonly PackFacts[]): Balance {
+  const masses = packs.map((f) => ({ tag: f.tag, m: latest(seriesOf(f.readings, 'mass')) }));
+  const weighedKg = masses.reduce((sum, x) => sum + (x.m?.mean ?? 0), 0);
+  const notWeighed = masses.filter((x) => !x.m).map((x) => x.tag);
+  const drumKg = c.weighed ? value(c.weighed) : null;
+  const recyclerKg = c.answered?.weighed ? value(c.answered.weighed) : null;
+  return {
+    weighedKg,
+    notWeighed,
+    drumKg,
+    recyclerKg,
+    ours: drumKg === null || notWeighed.length > 0 ? null : drumKg - weighedKg,
+    theirs: drumKg === null || recyclerKg === null ? null : recyclerKg - drumKg,
+  };
+}
+
+/** Kilograms of waste on site by what was weighed, against the figure from which a large handler needs an EPA id. */
+export function handlerKg(packs: readonly PackFacts[]): { readonly kg: number; readonly limit: number } {
+  const waste = packs.filter((f) => f.left === null && f.wasteSince !== null);
+  return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: WASTE.any('waste.us.handler').figures.kg! };
+}
+
+/** Is it a place whose clock runs? */
+export const isDrum = (p: Pick<PlaceFacts, 'kind'>): boolean => p.kind === 'drum';

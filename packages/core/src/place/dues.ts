@@ -1,0 +1,101 @@
+import type { Judgement } from '../condition/condition';
+import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import type { PlaceFacts } from '../logbook/fold-place';
+import type { JobFacts } from '../logbook/fold-job';
+import { byDay, type Due, duesOf, setDues } from '../ruling/due';
+import { drumClock, isDrum } from './drum';
+import { storedOf } from './stored';
+import { isContainer, type Watch, watchOf } from './watch';
+
+export interface Owed {
+  readonly packs: readonly { readonly facts: PackFacts; readonly judgement: Judgement }[];
+  readonly jobs: readonly JobFacts[];
+  readonly places: readonly PlaceFacts[];
+}
+
+/** The watch of every container in which something is watched, the most urgent first. */
+export function watches(owed: Omit<Owed, 'jobs'>, policy: PolicyFacts, now: Date): Watch[] {
+  const lying = new Map<string, { item: ReturnType<typeof storedOf>; facts: PackFacts }[]>();
+  const containers = owed.places.filter(isContainer);
+  for (const p of containers) lying.set(p.id, []);
+  // Only what lies in a container is counted: this runs with every change of the Bench.
+  for (const { facts, judgement } of owed.packs) {
+    if (facts.place === null || facts.left !== null) continue;
+    lying.get(facts.place)?.push({ item: storedOf(facts, judgement, policy), facts });
+  }
+  return containers
+    .map((p) => watchOf(p, lying.get(p.id)!, policy.stayDays, now))
+    .filter((w) => w.next !== null)
+    .sort((a, b) => (a.next! < b.next! ? -1 : 1));
+}
+
+/**
+ * The look of a pack whose last one grew old where it was rightly put: on a shelf it is due when the policy says, in a drum nobody
+ * unpacks it. Any other look stays as it was.
+ */
+function agedLook(
+  d: Due,
+  { facts, judgement }: Owed['packs'][number],
+  drums: ReadonlySet<string>,
+  policy: PolicyFacts,
+  day: (iso: string) => string,
+): Due[] {
+  if (d.id !== `look:${facts.id}` || judgement.condition !== 'unproven' || facts.place === null) return [d];
+  const { placedAs } = storedOf(facts, judgement, policy);
+  if (placedAs !== 'sound' && placedAs !== 'spent') return [d];
+  if (drums.has(facts.place)) return [];
+  const last =
+    facts.looks
+      .map((l) => l.at)
+      .sort()
+      .pop() ?? facts.lastAt;
+  return [{ ...d, on: day(new Date(Date.parse(last) + policy.lookDays * 86_400_000).toISOString()) }];
+}
+
+/**
+ * Everything that is due, for every screen and for the calendar: looks that are late first, then by day. A container is one line,
+ * however many packs lie in it; a pack that lies there too long is one line for the lead.
+ * @param day the local day of an ISO moment.
+ */
+export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (iso: string) => string): Due[] {
+  const watched = watches(owed, policy, now);
+  const inWatch = new Set(watched.flatMap((w) => w.packs.map((p) => p.item.id)));
+  const drums = new Set(owed.places.filter(isDrum).map((p) => p.id));
+  const moment = now.toISOString();
+  const containers = watched.flatMap((w): Due[] => [
+    {
+      id: `watch:${w.place.id}`,
+      what: 'look',
+      on: day(w.next!),
+      at: w.next!,
+      note: `${w.place.name}: ${w.packs.length === 1 ? '1 pack' : `${w.packs.length} packs`}`,
+      subject: `place:${w.place.id}`,
+      derived: true,
+    },
+    ...w.tooLong.map((p): Due => ({
+      id: `stay:${p.item.id}`,
+      what: 'stay',
+      on: day(new Date(Date.parse(p.since) + policy.stayDays * 86_400_000).toISOString()),
+      note: `${p.item.tag} lies in ${w.place.name} since ${day(p.since)}: the lead decides`,
+      subject: `pack:${p.item.id}`,
+      derived: true,
+    })),
+  ]);
+  const clocks = owed.places.filter(isDrum).flatMap((p): Due[] => {
+    const inside = owed.packs.filter((x) => x.facts.place === p.id && x.facts.left === null).map((x) => x.facts);
+    const { ask, until } = drumClock(inside, day);
+    if (ask === null) return [];
+    const note = `${p.name}: ask for a collection, it leaves by ${until}`;
+    return [{ id: `clock:${p.id}`, what: 'clock', on: ask, note, subject: `place:${p.id}`, derived: true }];
+  });
+  const late = (d: Due) => d.at !== undefined && d.at < moment;
+  return [
+    ...containers,
+    ...clocks,
+    ...owed.packs.flatMap((p) =>
+      duesOf(p.facts, p.judgement, day, inWatch.has(p.facts.id)).flatMap((d) => agedLook(d, p, drums, policy, day)),
+    ),
+    ...owed.jobs.flatMap((j) => setDues('job', j)),
+    ...owed.places.flatMap((p) => setDues('place', p)),
+  ].sort((a, b) => Number(late(b)) - Number(late(a)) || byDay(a, b));
+}

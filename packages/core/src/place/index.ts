@@ -1,0 +1,5 @@
+export * from './assign';
+export * from './best';
+export * from './distance';
+export * from './may';
+export * from './state';

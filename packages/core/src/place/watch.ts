@@ -1,0 +1,82 @@
+import type { PackFacts } from '../logbook/fold';
+import type { PlaceFacts } from '../logbook/fold-place';
+import { alarmsOf, overRoom } from '../condition/container';
+import type { Stored } from './stored';
+
+const MINUTE = 60_000;
+/** Minutes after a damaged pack arrived at which it is looked at; then once a day. Common practice, no source. */
+export const WATCH_MINUTES: readonly number[] = [15, 60, 240, 1440, 2880, 4320];
+const DAILY = 1440;
+/** Minutes between looks at a critical pack, for as long as it is one. */
+const CRITICAL = 60;
+
+/** Kinds of place that are watched as a whole, without unpacking. */
+export const isContainer = (p: Pick<PlaceFacts, 'kind'>): boolean => p.kind === 'quarantine' || p.kind === 'outdoors';
+
+const plus = (iso: string, minutes: number) => new Date(Date.parse(iso) + minutes * MINUTE).toISOString();
+
+/**
+ * When a pack must be looked at next.
+ * @param since when it came to lie there; @param looks every look at it or its container since.
+ */
+export function nextLook(since: string, looks: readonly string[], critical = false): string {
+  const last = looks
+    .filter((l) => l >= since)
+    .sort()
+    .pop();
+  if (critical) return plus(last ?? since, last ? CRITICAL : WATCH_MINUTES[0]!);
+  if (last === undefined) return plus(since, WATCH_MINUTES[0]!);
+  const passed = (Date.parse(last) - Date.parse(since)) / MINUTE;
+  const slot = WATCH_MINUTES.find((m) => m > passed);
+  return slot === undefined ? plus(last, DAILY) : plus(since, slot);
+}
+
+export interface WatchedPack {
+  readonly item: Stored;
+  readonly since: string;
+  readonly next: string;
+}
+
+/** A container with its packs, the next look, and what the looks so far say. */
+export interface Watch {
+  readonly place: PlaceFacts;
+  readonly packs: readonly WatchedPack[];
+  /** The soonest look of its packs; null where nothing in it is watched. */
+  readonly next: string | null;
+  /** K over its room at each look that took both, oldest first. */
+  readonly trend: readonly { readonly at: string; readonly kelvin: number; readonly u: number }[];
+  /** Alarms of the last look. */
+  readonly alarms: readonly string[];
+  /** Packs that lie there longer than the workshop wants. */
+  readonly tooLong: readonly WatchedPack[];
+}
+
+const DANGEROUS = (s: Stored) => s.condition === 'damaged' || s.condition === 'critical';
+
+/** The watch of one container. An unproven pack in it is looked at with the others, and asks for no look of its own. */
+export function watchOf(
+  place: PlaceFacts,
+  items: readonly { readonly item: Stored; readonly facts: PackFacts }[],
+  stayDays: number,
+  now: Date,
+): Watch {
+  const packs = items.flatMap(({ item, facts }): WatchedPack[] => {
+    if (!DANGEROUS(item) || item.placedAt === null) return [];
+    const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
+    const next = nextLook(item.placedAt, looks, item.condition === 'critical');
+    return [{ item, since: item.placedAt, next }];
+  });
+  const looks = [...place.looks].sort((a, b) => (a.at < b.at ? -1 : 1));
+  const last = looks[looks.length - 1];
+  return {
+    place,
+    packs: packs.sort((a, b) => (a.next < b.next ? -1 : 1)),
+    next: packs.map((p) => p.next).sort()[0] ?? null,
+    trend: looks.flatMap((l) => {
+      const k = overRoom(l.body);
+      return k ? [{ at: l.at, ...k }] : [];
+    }),
+    alarms: last ? alarmsOf(last, looks.slice(0, -1)) : [],
+    tooLong: packs.filter((p) => now.getTime() - Date.parse(p.since) > stayDays * 1440 * MINUTE),
+  };
+}

@@ -1,0 +1,138 @@
+import type { Page } from 'puppeteer-core';
+import { PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
+import { axe, device, openWorld, printedBy, signIn, type World } from './harness';
+
+jest.setTimeout(240_000);
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+}, 400_000);
+afterAll(() => world.close());
+
+const shut = async (page: Page) => {
+  await tap(page, 'close-sheet');
+  await page.waitForFunction(() => document.querySelector('[data-testid="close-sheet"]') === null);
+};
+/** As a keyboard scanner types: the code, then Enter. */
+const scan = async (page: Page, field: string, code: string) => {
+  await see(page, field);
+  await page.focus(`[data-testid="${field}"]`);
+  await page.keyboard.type(code);
+  await page.keyboard.press('Enter');
+};
+const openPlace = async (page: Page, name: string) => {
+  await tap(page, 'tab-yard');
+  await tap(page, `place-${name}`);
+  await see(page, 'card-limits');
+};
+
+test('moves by scan: pack, place, done; a foreign code and a place that may not hold it are said, a reason flags it', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'open-scan');
+  await scan(page, 'scan', '0049 not ours');
+  await untilText(page, 'scan-trouble', /no pack and no place here has this code/);
+  await scan(page, 'scan', 'Bench 2');
+  await untilText(page, 'scan-trouble', /scan the pack first/);
+  await scan(page, 'scan', 'th-142');
+  await scan(page, 'scan', 'Bench 2');
+  await page.waitForFunction(() => document.body.innerText.includes('TH-142 → Bench 2'));
+  await scan(page, 'scan', 'TH-101');
+  await scan(page, 'scan', 'Spares cabinet');
+  await untilText(page, 'scan-refused', /TH-101 may not lie in Spares cabinet/);
+  await type(page, 'despite', 'the drum is away until noon');
+  await tap(page, 'put-despite');
+  await page.waitForFunction(() => document.body.innerText.includes('TH-101 → Spares cabinet, flagged'));
+  await shut(page);
+  await openPlace(page, 'Spares-cabinet');
+  expect(await textOf(page, 'lies-TH-101')).toMatch(/may not lie here.*the drum is away/s);
+  // The slip says the same and offers the place that fits.
+  await tap(page, 'lies-TH-101');
+  expect(await untilText(page, 'card-place', /may not stay here/)).toContain('the drum is away until noon');
+  await tap(page, 'put-best');
+  await untilText(page, 'card-place', /Recycling drum 3/);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
+test('a round: the check, one tap for all quiet, and a warm container alarms every pack in it', async () => {
+  const { page, context } = await device(world, PHONE, 'dark');
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  await tap(page, 'open-round');
+  await untilText(page, 'sweep-opening', /not in order: no suspect pack on a bench/);
+  expect(await textOf(page, 'round-Quarantine-box-B')).toContain('late');
+  await tap(page, 'quiet-Quarantine-box-B');
+  await page.waitForFunction(
+    () => !/late/.test(document.querySelector<HTMLElement>('[data-testid="round-Quarantine-box-B"]')!.innerText),
+  );
+  expect(await axe(page)).toEqual([]);
+  await openPlace(page, 'Quarantine-box-B');
+  await tap(page, 'look-closer');
+  await type(page, 'look-inside', '31,5');
+  await page.waitForFunction(() => document.body.innerText.includes('Both temperatures are needed'));
+  await type(page, 'look-room', '15');
+  await page.waitForFunction(() => document.body.innerText.includes('alarm: examine from outside'));
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-look');
+  expect(await untilText(page, 'card-watch', /Alarm: 16\.5 K over its room/)).toContain('Examine from outside');
+  await tap(page, 'lies-TH-116');
+  await page.waitForFunction(() => document.body.innerText.includes('alarm at its container'));
+  await context.close();
+});
+
+test('a limit below what lies there is shown as over; many packs are put at once; the place is counted by scan', async () => {
+  const { page, context, noise } = await device(world, WIDE);
+  await signIn(page, 'lead-Ines');
+  await openPlace(page, 'Quarantine-box-A');
+  await tap(page, 'describe');
+  await type(page, 'say-packs', '3');
+  await tap(page, 'keep-place');
+  await untilText(page, 'place-trouble', /Over its limit: \d+ of 3 packs/);
+  await tap(page, 'count-place');
+  await scan(page, 'count-scan', 'TH-115');
+  await scan(page, 'count-scan', 'TH-142');
+  await scan(page, 'count-scan', 'a wallet');
+  await tap(page, 'keep-count');
+  await untilText(page, 'counted', /1 of \d+ .*2 strangers/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'open-assign');
+  await tap(page, 'choose-unproven');
+  await tap(page, 'choose-all');
+  await tap(page, 'keep-chosen');
+  const plan = await untilText(page, 'plan', /\d+ stay, [1-9]\d* move/);
+  expect(plan).toContain('No other plan does better');
+  await tap(page, 'keep-moves');
+  await page.waitForFunction(() => document.querySelector('[data-testid="plan"]') === null);
+  await tap(page, 'open-assign');
+  await untilText(page, 'plan', / 0 move/);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
+test('a drum leaves: its clock, its manifest, its balance; what left lies nowhere', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'shipper-Odo');
+  await openPlace(page, 'Recycling-drum-3');
+  expect(await untilText(page, 'card-drum', /It leaves by/)).toMatch(/ask for a collection/);
+  expect(await axe(page)).toEqual([]);
+  expect(await printedBy(page, () => tap(page, 'print-manifest'))).toBe('application/pdf');
+  await tap(page, 'collect');
+  await type(page, 'collect-to', 'Skerry Metals');
+  await type(page, 'collect-kg', '4,2');
+  await tap(page, 'collect-now');
+  await untilText(page, 'card-content', /Nothing lies here/);
+  expect(await untilText(page, 'card-drum', /Skerry Metals/)).toContain('no certificate yet');
+  await tap(page, 'answer-collection');
+  await type(page, 'answer-kg', '4,1');
+  await type(page, 'answer-certificate', 'S-114');
+  await tap(page, 'keep-answer');
+  await untilText(page, 'card-drum', /recycler −0\.10 kg.*certificate S-114/);
+  await tap(page, 'tab-packs');
+  await type(page, 'search', 'TH-102');
+  await page.waitForFunction(() => document.body.innerText.includes('left for recycling'));
+  expect(noise).toEqual([]);
+  await context.close();
+});

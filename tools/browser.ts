@@ -45,14 +45,16 @@ export async function tapFound(find: () => Promise<ElementHandle<Element>>): Pro
   for (let tries = 1; ; tries++) {
     const handle = await find();
     try {
-      const free = await handle.evaluate((e) => {
+      const over = await handle.evaluate((e) => {
         e.scrollIntoView({ block: 'center' });
         const r = e.getBoundingClientRect();
         const top = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2);
-        return top !== null && (e.contains(top) || top.contains(e));
+        if (top !== null && (e.contains(top) || top.contains(e))) return null;
+        const sheet = document.querySelector<HTMLElement>('[role="dialog"], [aria-modal="true"]');
+        return (sheet ?? (top as HTMLElement | null))?.innerText.slice(0, 200) ?? 'nothing in sight';
       });
-      if (free) return await handle.click();
-      if (tries === TRIES) throw new Error('something lies over what is to be tapped');
+      if (over === null) return await handle.click();
+      if (tries === TRIES) throw new Error(`over what is to be tapped lies: ${over}`);
     } catch (e) {
       if (tries === TRIES || !/not clickable|detached|not an Element/i.test(String(e))) throw e;
     }

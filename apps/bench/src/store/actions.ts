@@ -29,6 +29,7 @@ export const UNDO_MS = 6000;
 /** What the screens may do: everything goes through here, and everything is an entry. */
 export class Actions {
   private readonly sync: Sync;
+  private writing: Promise<unknown> = Promise.resolve();
 
   constructor(private readonly store: Store) {
     this.sync = new Sync(store);
@@ -96,10 +97,16 @@ export class Actions {
   }
 
   /**
-   * Writes entries: to IndexedDB first, then the fold, then, after the Undo bar, the server.
+   * Writes entries, one call after another: to IndexedDB first, then the fold, then, after the Undo bar, the server.
    * @param words what the Undo bar says.
    */
-  async write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
+  write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
+    const written = this.writing.then(() => this.writeNow(drafts, words));
+    this.writing = written.catch(() => undefined);
+    return written;
+  }
+
+  private async writeNow(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
     const { session, device } = this.store.getState().session;
     if (!session) throw new Error('sign in first');
     const author = { workshop: session.workshop.id, person: session.person.id, device };

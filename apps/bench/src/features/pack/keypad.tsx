@@ -191,24 +191,45 @@ export function Keypad({
   const speak = useAppSelector((s) => s.view.speak);
   const [kept, setKept] = useState<string | null>(null);
   const [blind, setBlind] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const closing = useRef(false);
 
   const keep = async (again = false) => {
-    if (!figure || beyond) return;
+    if (!figure || beyond || closing.current) return;
     const odd = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
     if (odd !== null && asked !== odd) {
       setAsked(odd);
       return;
     }
     const said = `${figure.digits} ${figure.unit}`;
-    await onKeep(task.draft(figure, { ...extra, ...(odd !== null && { confirmedOdd: true }) }), `${task.title} ${said}`);
+    const next = again ? { ...task, last: figure.digits } : (task.next?.() ?? null);
+    const written = onKeep(
+      task.draft(figure, { ...extra, ...(odd !== null && { confirmedOdd: true }) }),
+      `${task.title} ${said}`,
+    );
+    if (next) {
+      // At once, not when the write ends: what is typed meanwhile belongs to the next number.
+      setTask(next);
+      setText('');
+      setUnit(next.unit);
+      setAsked(null);
+    }
+    closing.current = !next;
+    setTrouble(null);
+    try {
+      await written;
+    } catch (e) {
+      // Not kept: the number stands there again.
+      closing.current = false;
+      setTask(task);
+      setText(text);
+      setUnit(unit);
+      setTrouble((e as Error).message);
+      return;
+    }
     if (speak) say(said);
     setKept(said);
-    const next = again ? { ...task, last: figure.digits } : (task.next?.() ?? null);
-    if (!next) return onClose();
-    setTask(next);
-    setText('');
-    setUnit(next.unit);
-    setAsked(null);
+    if (!next) onClose();
   };
 
   const latest = useRef({ press, keep });
@@ -286,6 +307,11 @@ export function Keypad({
         </Figures>
         <Figures size={24}>{unit}</Figures>
       </View>
+      {trouble ? (
+        <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
+          <Words bold>{`Not kept: ${trouble}. Keep it again, or write it on paper.`}</Words>
+        </View>
+      ) : null}
       {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
       {beyond ? <Words bold>{`Beyond any instrument here (${range![0]} to ${range![1]} in base units): mend it.`}</Words> : null}
       {asked ? (

@@ -38,16 +38,19 @@ const TRIES = 25;
 const byId = (id: string) => `[data-testid="${id}"]`;
 
 /**
- * Taps the middle of what `find` finds, as a person would: not while a sheet that is closing still lies over it, and again when the
- * screen was drawn anew between finding and tapping.
+ * Taps the middle of what `find` finds, as a person would: not while a sheet that is closing still lies over it, nor while it moves
+ * because something above it grows or goes, and again when the screen was drawn anew between finding and tapping.
  */
 export async function tapFound(find: () => Promise<ElementHandle<Element>>): Promise<void> {
   for (let tries = 1; ; tries++) {
     const handle = await find();
     try {
-      const over = await handle.evaluate((e) => {
+      const over = await handle.evaluate(async (e) => {
         e.scrollIntoView({ block: 'center' });
+        const before = e.getBoundingClientRect();
+        await new Promise((done) => setTimeout(done, 80));
         const r = e.getBoundingClientRect();
+        if (!e.isConnected || r.x !== before.x || r.y !== before.y) return 'it moves';
         const top = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2);
         if (top !== null && (e.contains(top) || top.contains(e))) return null;
         const sheet = document.querySelector<HTMLElement>('[role="dialog"], [aria-modal="true"]');

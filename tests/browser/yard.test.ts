@@ -136,3 +136,40 @@ test('a drum leaves: its clock, its manifest, its balance; what left lies nowher
   expect(noise).toEqual([]);
   await context.close();
 });
+
+test('smoke in a container: every device is told, its packs are frozen until two people say it is over', async () => {
+  const one = await device(world, PHONE);
+  await signIn(one.page, 'technician-Wren');
+  const two = await device(world, WIDE);
+  await signIn(two.page, 'lead-Ines');
+  await openPlace(one.page, 'Quarantine-box-B');
+  await tap(one.page, 'open-incident');
+  expect(await axe(one.page)).toEqual([]);
+  const smoke = await one.page.waitForSelector('::-p-xpath(//*[@role="radio"][normalize-space()="smoke"])');
+  await smoke!.click();
+  await tap(one.page, 'keep-incident');
+  await see(one.page, 'critical');
+  // The other device shows it without being asked.
+  await untilText(two.page, 'critical', /Leave now.*\d+ packs, Quarantine box B/);
+  await tap(one.page, 'critical-read');
+  await tap(two.page, 'critical-read');
+  await tap(one.page, 'step-everyone-out');
+  await tap(one.page, 'incident-quiet');
+  expect(await untilText(one.page, 'card-course', /looked again, nothing seen/)).toMatch(/smoke, Wren.*everyone out, Wren/s);
+  expect(await axe(one.page)).toEqual([]);
+  expect(await printedBy(one.page, () => tap(one.page, 'print-incident'))).toBe('application/pdf');
+  expect(await one.page.$('[data-testid="declare-over"]')).toBeNull();
+
+  await tap(two.page, 'tab-yard');
+  await tap(two.page, 'open-incidents');
+  await type(two.page, 'over-reason', 'cold and quiet for three days');
+  await tap(two.page, 'declare-over');
+  await untilText(two.page, 'card-over', /waits for a second person/);
+  await untilText(one.page, 'card-over', /cold and quiet/);
+  await tap(one.page, 'sign-over');
+  await untilText(one.page, 'incident-state', /Over since/);
+  await untilText(two.page, 'incident-state', /Over since/);
+  expect([...one.noise, ...two.noise]).toEqual([]);
+  await one.context.close();
+  await two.context.close();
+});

@@ -194,12 +194,16 @@ test('the sheet for the fire service: who to call, and what lies where, the most
   });
   const yard = yardOf([place], [pack('a', 'damaged', 50), pack('b', 'critical', 57), pack('c', 'damaged', null)]);
   const { text } = opened(
-    await reportPdf(firePaper(yard, '2 packs, 99 Wh', site, 'Tern Harbour Repair', 'Wed 25 Nov 2026'), FACES),
+    await reportPdf(
+      firePaper(yard, ['Smoke in Shed box'], '2 packs, 99 Wh', site, 'Tern Harbour Repair', 'Wed 25 Nov 2026'),
+      FACES,
+    ),
     'fire',
   );
   const words = text.replace(/\s+/g, ' ');
   for (const w of [
     'Emergency: 112',
+    'Smoke in Shed box',
     'Shed: 107 Wh and 1 unknown',
     '1 critical, 2 damaged',
     'in sand, 3.4 m to what burns',

@@ -206,6 +206,42 @@ describe('milder needs two, at the server', () => {
     await tech.append([tech.entry('finding-recorded', [nb], { code: 'hissing' })]);
     expect((await tech.get<PackResponse>(`/packs/${packId('IN-NB')}`)).ruling.judgement.condition).toBe('critical');
   });
+
+  test('an incident reaches a pack whose move arrives later; only a lead declares it over, and a second person signs', async () => {
+    const box = `place:${taggedId(WORKSHOP, 'place', 'Box 9')}` as const;
+    const it = `incident:${v7()}` as const;
+    const [here, late] = [`pack:${packId('BOX-1')}`, `pack:${packId('BOX-2')}`] as const;
+    const of = (tag: string) => tech.get<PackResponse>(`/packs/${packId(tag)}`);
+    await tech.append([
+      tech.entry('place-added', [box], { name: 'Box 9', kind: 'quarantine', holds: ['damaged', 'critical'] }),
+      newPack(tech, 'BOX-1'),
+      newPack(tech, 'BOX-2'),
+      tech.entry('moved', [here, box], {}),
+    ]);
+    const moved = other.entry('moved', [late, box], {});
+    await new Promise((r) => setTimeout(r, 20));
+    await tech.append([tech.entry('incident-opened', [it, box, here], { what: 'smoke', source: packId('BOX-1') })]);
+    expect((await of('BOX-1')).ruling.judgement.condition).toBe('critical');
+    expect((await of('BOX-2')).ruling.judgement.condition).toBe('unproven');
+    await other.append([moved]);
+    expect((await of('BOX-2')).ruling.judgement.because).toContain('in-incident');
+    // The look of a third person at the same box, who did not know of either.
+    await new Promise((r) => setTimeout(r, 20));
+    await other.append([other.entry('container-looked', [box], { smell: 'smell' })]);
+    expect((await of('BOX-2')).ruling.judgement.condition).toBe('critical');
+
+    const over = { reason: 'cold for three days' };
+    const [refused] = await tech.append([tech.entry('incident-closed', [it, here, late], over)]);
+    expect(refused).toMatchObject({ status: 'refused', problem: { errors: [{ detail: 'only a lead may do this' }] } });
+    const close = lead.entry('incident-closed', [it, here, late], over);
+    await lead.append([close]);
+    const frozen = async () => (await of('BOX-2')).ruling.judgement.open.some((w) => w.startsWith('frozen'));
+    expect(await frozen()).toBe(true);
+    const [own] = await lead.append([lead.entry('confirmed', [it, here, late], { confirms: close.id })]);
+    expect(own).toMatchObject({ status: 'refused' });
+    await tech.append([tech.entry('confirmed', [it, here, late], { confirms: close.id })]);
+    expect(await frozen()).toBe(false);
+  });
 });
 
 describe('reading', () => {

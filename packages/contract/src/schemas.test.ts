@@ -85,6 +85,22 @@ const GOOD: Record<Kind, unknown> = {
     { subjects: [`place:${U}`, `pack:${U}`] },
   ),
   'drum-answered': wrap('drum-answered', { collection: U, certificate: 'S-114' }, subjects(`place:${U}`)),
+  'incident-opened': wrap(
+    'incident-opened',
+    { what: 'smoke', source: U },
+    { subjects: [`incident:${U}`, `place:${U}`, `pack:${U}`], hazard: true },
+  ),
+  'incident-noted': wrap('incident-noted', { step: 'everyone out' }, subjects(`incident:${U}`)),
+  'incident-looked': wrap(
+    'incident-looked',
+    { seen: 'nothing', temperature: { digits: '24.1', unit: '°C' } },
+    subjects(`incident:${U}`),
+  ),
+  'incident-closed': wrap(
+    'incident-closed',
+    { reason: 'cold and quiet for three days' },
+    { subjects: [`incident:${U}`, `pack:${U}`] },
+  ),
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
   'due-set': wrap('due-set', { what: 'proof', on: '2026-12-01' }),
   'due-met': wrap('due-met', { meets: U }),

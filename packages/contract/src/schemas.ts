@@ -14,6 +14,7 @@ import {
   QUANTITIES,
   RANGE,
   SUBJECT_TYPES,
+  WATCHES,
   SUMMARY_ITEMS,
   value,
 } from '@gavrel/core';
@@ -162,6 +163,8 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     innerCellLimit: Joi.boolean(),
     wasteCode: text(40),
     distances: Joi.string().valid(...DISTANCE_SCHOOLS),
+    watch: Joi.string().valid(...WATCHES),
+    drumDays: Joi.number().integer().min(1).max(365),
     lookDays: Joi.number().integer().min(1).max(90),
     dispatchDays: Joi.number().integer().min(1).max(30),
     stayDays: Joi.number().integer().min(1).max(365),

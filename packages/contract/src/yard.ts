@@ -1,4 +1,13 @@
-import { CONDITIONS, FILLS, PLACE_KINDS, SWEEP_POINTS, SWEEPS, type YardBodies } from '@gavrel/core';
+import {
+  CONDITIONS,
+  FILLS,
+  INCIDENT_SORTS,
+  INCIDENT_STEPS,
+  PLACE_KINDS,
+  SWEEP_POINTS,
+  SWEEPS,
+  type YardBodies,
+} from '@gavrel/core';
 import Joi from 'joi';
 import { figure, instrument, text, uuid } from './parts';
 
@@ -68,4 +77,14 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
     points: Joi.object(Object.fromEntries(SWEEP_POINTS.map((p) => [p, one(['yes', 'no'])]))).required(),
     note: text(500),
   }),
+  'incident-opened': Joi.object({ what: one(INCIDENT_SORTS).required(), source: uuid(), note: text(1000) }),
+  'incident-noted': Joi.object({ step: one(INCIDENT_STEPS).required(), note: text(1000) }),
+  'incident-looked': Joi.object({
+    seen: one(['nothing']).required(),
+    temperature: figure(['°C'], true),
+    room: figure(['°C'], true),
+    instrument,
+    note: text(1000),
+  }),
+  'incident-closed': Joi.object({ reason: text(300).min(3).required() }),
 };

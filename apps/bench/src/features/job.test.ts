@@ -60,12 +60,7 @@ function logbook(...jobs: ReturnType<typeof job>[]): RootState['logbook'] {
   const folded = <T>(type: string, fold: (id: string, list: readonly LoggedEntry[]) => T | null) =>
     Object.fromEntries(ids(type).map((id) => [id, fold(id, of(`${type}:${id}`))!]));
   return {
-    packs: folded('pack', (id, list) =>
-      foldPack(
-        id,
-        withReached(list, (nb) => of(`notebook:${nb}`)),
-      ),
-    ),
+    packs: folded('pack', (id, list) => foldPack(id, withReached(list, of))),
     jobs: folded('job', foldJob),
     notebooks: folded('notebook', foldNotebook),
     sheets: {},

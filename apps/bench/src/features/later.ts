@@ -4,6 +4,7 @@ export const loadSlip = () => import('./pack/slip').then((m) => ({ default: m.Sl
 export const loadPacks = () => import('./packs/packs').then((m) => ({ default: m.Packs }));
 export const loadYard = () => import('./yard/yard').then((m) => ({ default: m.Yard }));
 export const loadPlace = () => import('./yard/place').then((m) => ({ default: m.Place }));
+export const loadIncident = () => import('./yard/incident').then((m) => ({ default: m.Incident }));
 export const loadRound = () => import('./yard/round').then((m) => ({ default: m.Round }));
 export const loadMore = () => import('./more/more').then((m) => ({ default: m.More }));
 export const loadBatch = () => import('./batch/batch').then((m) => ({ default: m.Batch }));
@@ -20,6 +21,7 @@ export function fetchTheRest(): void {
     loadYard,
     loadPlace,
     loadRound,
+    loadIncident,
     loadDispatch,
     loadMore,
     loadBatch,

@@ -7,7 +7,7 @@ import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
-import { CriticalTakeover, useCritical } from './critical/critical';
+import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
 import { fetchTheRest } from './later';
 import { SignIn } from './sign-in/sign-in';
 
@@ -42,7 +42,7 @@ function Nav() {
         ? path.startsWith('/pack')
         : path === to ||
           (to === '/dispatch' && path === '/table') ||
-          (to === '/yard' && (path.startsWith('/place') || path === '/round')) ||
+          (to === '/yard' && (path.startsWith('/place') || path === '/round' || path.startsWith('/incident'))) ||
           (to === '/more' && path === '/rules');
   return (
     <View
@@ -193,7 +193,7 @@ export function Shell() {
       <View style={{ flex: 1 }} aria-hidden={fresh.length > 0 ? true : undefined}>
         {critical.length > 0 && fresh.length === 0 ? (
           <Key
-            label={`critical: ${critical.map((c) => `${c.tag} ${c.place}`).join(', ')}`}
+            label={`critical: ${criticalWords(critical)}`}
             tone="critical"
             onPress={() => router.push(`/pack/${critical[0]!.id}`)}
             testID="critical-band"

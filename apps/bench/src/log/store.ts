@@ -129,14 +129,12 @@ export const cursor = async (): Promise<number> => ((await (await db()).get('met
 export const entriesOf = async (subject: Subject): Promise<LoggedEntry[]> =>
   ((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[]).map(upcast);
 
-/** A pack's own entries and the hazards written on its notebooks. */
+/** A pack's own entries and the hazards written on its notebooks and places. */
 export async function entriesOfPack(id: string): Promise<LoggedEntry[]> {
   const own = await entriesOf(`pack:${id}`);
-  const notebooks = await Promise.all(
-    reachOf(own).map(async ({ notebook }) => [notebook, await entriesOf(`notebook:${notebook}`)] as const),
-  );
-  const found = new Map(notebooks);
-  return withReached(own, (n) => found.get(n));
+  const subjects = [...new Set(reachOf(own).map((r) => r.subject))];
+  const found = new Map(await Promise.all(subjects.map(async (s) => [s, await entriesOf(s)] as const)));
+  return withReached(own, (s) => found.get(s));
 }
 
 /** Who was signed in last, so that the app opens without a server. */

@@ -1,5 +1,6 @@
 import {
   DEFAULT_POLICY,
+  type IncidentFacts,
   type InstrumentFacts,
   type JobFacts,
   type NotebookFacts,
@@ -27,6 +28,7 @@ export interface LogbookState {
   readonly instruments: Readonly<Record<string, InstrumentFacts>>;
   /** Walks through the yard. */
   readonly rounds: Readonly<Record<string, RoundFacts>>;
+  readonly incidents: Readonly<Record<string, IncidentFacts>>;
   /** Model sheets that came from other workshops, by model. */
   readonly sheets: Readonly<Record<string, readonly TakenSheet[]>>;
   readonly policy: PolicyFacts;
@@ -38,7 +40,10 @@ export interface LogbookState {
   readonly version: number;
 }
 
-export type Folded = Pick<LogbookState, 'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets' | 'rounds'> & {
+export type Folded = Pick<
+  LogbookState,
+  'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets' | 'rounds' | 'incidents'
+> & {
   readonly policy: PolicyFacts | null;
 };
 export type Waiting = Pick<LogbookState, 'unsent' | 'unsentHazards' | 'refused'>;
@@ -51,6 +56,7 @@ const initialState: LogbookState = {
   places: {},
   instruments: {},
   rounds: {},
+  incidents: {},
   sheets: {},
   policy: DEFAULT_POLICY,
   unsent: 0,
@@ -81,6 +87,7 @@ const slice = createSlice({
       instruments: { ...s.instruments, ...p.instruments },
       sheets: { ...s.sheets, ...p.sheets },
       rounds: { ...s.rounds, ...p.rounds },
+      incidents: { ...s.incidents, ...p.incidents },
       policy: p.policy ?? s.policy,
       version: s.version + 1,
     }),

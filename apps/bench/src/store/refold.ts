@@ -1,5 +1,6 @@
 import {
   byTime,
+  foldIncident,
   foldInstrument,
   foldJob,
   foldModel,
@@ -9,6 +10,7 @@ import {
   foldPolicy,
   foldRound,
   isAlarm,
+  PLACE_HAZARDS,
   type LoggedEntry,
   type Subject,
   subjectId,
@@ -31,6 +33,7 @@ const empty = (): Mutable => ({
   instruments: {},
   sheets: {},
   rounds: {},
+  incidents: {},
   policy: null,
 });
 
@@ -54,6 +57,8 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
       return put(out.sheets, foldModel(entries));
     case 'round':
       return put(out.rounds, foldRound(id, entries));
+    case 'incident':
+      return put(out.incidents, foldIncident(id, entries));
     case 'policy':
       out.policy = foldPolicy(entries);
   }
@@ -71,7 +76,7 @@ export async function foldAll(store: Store): Promise<void> {
   }
   const out = empty();
   for (const [s, entries] of bySubject) {
-    foldInto(out, s, subjectType(s) === 'pack' ? withReached(entries, (n) => bySubject.get(`notebook:${n}`)) : entries);
+    foldInto(out, s, subjectType(s) === 'pack' ? withReached(entries, (r) => bySubject.get(r)) : entries);
   }
   store.dispatch(replaced(out));
   await countWaiting(store);
@@ -80,8 +85,10 @@ export async function foldAll(store: Store): Promise<void> {
 /** Folds again what the given entries touch. */
 export async function foldTouched(store: Store, entries: readonly LoggedEntry[]): Promise<void> {
   const subjects = new Set<Subject>(entries.flatMap((e) => e.subjects));
+  const warned = new Set<Subject>(entries.filter((e) => PLACE_HAZARDS.includes(e.kind)).flatMap((e) => e.subjects));
   for (const [id, p] of Object.entries(store.getState().logbook.packs)) {
     if (p.notebooks.some((n) => subjects.has(`notebook:${n}`))) subjects.add(`pack:${id}`);
+    if (p.places.some((n) => warned.has(`place:${n}`))) subjects.add(`pack:${id}`);
   }
   const out = empty();
   for (const s of subjects) foldInto(out, s, subjectType(s) === 'pack' ? await entriesOfPack(subjectId(s)) : await entriesOf(s));

@@ -97,12 +97,18 @@ export function useDues(): readonly Due[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const places = useAppSelector((s) => s.logbook.places);
+  const incidents = useAppSelector((s) => s.logbook.incidents);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useAppSelector(selectZone);
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
     const judged = Object.values(packs).map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
-    const owed = { packs: judged, jobs: Object.values(jobs), places: Object.values(places) };
+    const owed = {
+      packs: judged,
+      jobs: Object.values(jobs),
+      places: Object.values(places),
+      incidents: Object.values(incidents),
+    };
     return workshopDues(owed, policy, new Date(), day);
-  }, [packs, jobs, places, policy, zone]);
+  }, [packs, jobs, places, incidents, policy, zone]);
 }

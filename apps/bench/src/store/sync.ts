@@ -14,7 +14,7 @@ const MAX_BACKOFF_MS = 30_000;
 
 /** Findings that go out at once: nobody may wait six seconds for smoke. */
 export function isUrgent(e: LoggedEntry): boolean {
-  if (e.kind === 'container-looked') return isAlarm(e);
+  if (e.kind === 'container-looked' || e.kind === 'incident-opened') return isAlarm(e);
   if (e.kind !== 'finding-recorded') return false;
   const cls = findingOf(e.body.code)?.class;
   return cls === 'reacting' || cls === 'unstable';

@@ -140,6 +140,14 @@ export function entryWords(e: LoggedEntry): string {
       return `place ${e.body.name}`;
     case 'place-described':
       return `place described: ${Object.keys(e.body).join(', ')}`;
+    case 'incident-opened':
+      return `incident: ${e.body.what}${e.body.note ? ` (${e.body.note})` : ''}`;
+    case 'incident-noted':
+      return `incident: ${e.body.step}`;
+    case 'incident-looked':
+      return 'incident: looked again, nothing seen';
+    case 'incident-closed':
+      return `incident declared over: ${e.body.reason}`;
     case 'place-closed':
       return `place closed: ${e.body.reason}`;
     case 'container-looked':

@@ -5,7 +5,7 @@ import type { Knex } from 'knex';
 import { problem } from '../problem';
 import { ask, inWorkshop } from '../store/db';
 import { type Context, policySubject, project, refresh } from './project';
-import { COLUMNS, type EntryRow, logged, stored } from './read';
+import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
 import { writeEntries } from './write';
 
 /** One request to append, from one person's session. */
@@ -40,7 +40,7 @@ function check(raw: unknown, person: Person, workshop: string): Checked {
   if (entry.workshop !== workshop) return wrong('workshop', 'send entries to their own workshop');
   if (entry.by !== person.id) return wrong('by', 'entries go out under their author’s session: sign in as that person');
   // Whoever sees danger may say so.
-  if (person.role === 'viewer' && entry.kind !== 'finding-recorded')
+  if (person.role === 'viewer' && entry.kind !== 'finding-recorded' && entry.kind !== 'incident-opened')
     return wrong('by', 'a viewer reads only: ask the lead for a technician’s role');
   return { entry };
 }
@@ -82,6 +82,7 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
       entry.kind === 'rule-checked' ||
       entry.kind === 'place-described' ||
       entry.kind === 'place-closed' ||
+      entry.kind === 'incident-closed' ||
       entry.kind === 'site-card-set') &&
     person.role !== 'lead'
   ) {
@@ -155,7 +156,7 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
                where workshop_id = ?::uuid and id = any(?::uuid[])),
      touched as (select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
                  from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
-                 where s.workshop_id = ?::uuid and s.subject = any(?::text[]))
+                 where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED})
      select locked.last_seq, found.* from locked
      left join (select * from named union all select * from touched) found on true order by found.seq`,
     [workshop, workshop, ids, workshop, subjects],
@@ -219,7 +220,7 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
     if (fresh.length > 0) {
       for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
       const full = { ...ctx, now };
-      await writeEntries(trx, ctx.workshop, fresh, seq, await project(trx, full, bySubject));
+      await writeEntries(trx, ctx.workshop, fresh, seq, await project(trx, full, bySubject, fresh));
       const policy = policySubject(ctx.workshop);
       if (fresh.some((e) => e.subjects.includes(policy))) await refresh(trx, full, foldPolicy(bySubject.get(policy)!), true);
     }

@@ -1,4 +1,12 @@
-import { condition, type Due, type JobFacts, type PackFacts, type PlaceFacts, workshopDues } from '@gavrel/core';
+import {
+  condition,
+  type Due,
+  type IncidentFacts,
+  type JobFacts,
+  type PackFacts,
+  type PlaceFacts,
+  workshopDues,
+} from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
 import { localDay } from '../store/workshop';
@@ -11,7 +19,12 @@ export async function dues(db: Knex, workshop: string, zone: string, now: Date):
     const facts = async <F>(table: string): Promise<F[]> =>
       (await trx(table).where('workshop_id', workshop).select('facts')).map((r: { facts: F }) => r.facts);
     const packs = (await facts<PackFacts>('packs')).map((f) => ({ facts: f, judgement: condition(f, policy, now) }));
-    const owed = { packs, jobs: await facts<JobFacts>('jobs'), places: await facts<PlaceFacts>('places') };
+    const owed = {
+      packs,
+      jobs: await facts<JobFacts>('jobs'),
+      places: await facts<PlaceFacts>('places'),
+      incidents: await facts<IncidentFacts>('incidents'),
+    };
     return workshopDues(owed, policy, now, (iso) => localDay(zone, new Date(iso)));
   });
 }

@@ -2,6 +2,7 @@ import {
   type Condition,
   condition,
   foldedCode,
+  foldIncident,
   foldJob,
   foldNotebook,
   foldPack,
@@ -9,6 +10,7 @@ import {
   foldPolicy,
   type LoggedEntry,
   type PackFacts,
+  PLACE_HAZARDS,
   type PolicyFacts,
   type Subject,
   subjectType,
@@ -16,7 +18,7 @@ import {
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
 import { localDay } from '../store/workshop';
-import { entriesOf, ofType, withNotebooks } from './read';
+import { entriesOf, ofType, withHazards } from './read';
 import { NO_ROWS, type Rows, writeRows } from './write';
 
 /** What projecting needs to know besides the log. */
@@ -61,21 +63,33 @@ export function otherRows(workshop: string, entries: BySubject): Omit<Rows, 'pac
       const facts = fold(id, entries.get(`${type}:${id}` as Subject)!);
       return facts ? [{ workshop_id: workshop, id, facts }] : [];
     });
-  return { notebooks: of('notebook', foldNotebook), jobs: of('job', foldJob), places: of('place', foldPlace) };
+  return {
+    notebooks: of('notebook', foldNotebook),
+    jobs: of('job', foldJob),
+    places: of('place', foldPlace),
+    incidents: of('incident', foldIncident),
+  };
 }
 
-/** Entries of packs that hang on a touched notebook, when nothing else brought them. */
-async function linkedPacks(trx: Knex.Transaction, ctx: Context, entries: BySubject): Promise<BySubject> {
-  const notebooks = ofType(entries.keys(), 'notebook');
-  if (notebooks.length === 0) return new Map();
-  // Every pack ever named together with the notebook: more than it holds now, never fewer.
+/** Entries of packs that hang on a touched notebook, or lay in a place of which something was said, when nothing else brought them. */
+async function linkedPacks(
+  trx: Knex.Transaction,
+  ctx: Context,
+  entries: BySubject,
+  fresh: readonly LoggedEntry[],
+): Promise<BySubject> {
+  const notebooks = ofType(entries.keys(), 'notebook').map((n): Subject => `notebook:${n}`);
+  const said = fresh.filter((e) => PLACE_HAZARDS.includes(e.kind)).flatMap((e) => e.subjects);
+  const places = said.filter((s) => subjectType(s) === 'place');
+  if (notebooks.length + places.length === 0) return new Map();
+  // Every pack ever named together with the notebook, or ever moved to the place: more than it holds now, never fewer.
   const linked = await ask<{ subject: Subject }>(
     trx,
     'linked-packs',
     `select distinct p.subject from entry_subjects n
      join entry_subjects p on p.workshop_id = n.workshop_id and p.seq = n.seq and p.subject like 'pack:%'
-     where n.workshop_id = ?::uuid and n.subject = any(?::text[])`,
-    [ctx.workshop, notebooks.map((n) => `notebook:${n}`)],
+     where n.workshop_id = ?::uuid and (n.subject = any(?::text[]) or (n.subject = any(?::text[]) and n.kind = 'moved'))`,
+    [ctx.workshop, notebooks, places],
   );
   const missing = linked.map((r) => r.subject).filter((s) => !entries.has(s));
   return entriesOf(trx, ctx.workshop, missing);
@@ -84,11 +98,19 @@ async function linkedPacks(trx: Knex.Transaction, ctx: Context, entries: BySubje
 /**
  * The rows that new entries change.
  * @param entries every entry, old and new, of each touched subject, and of the policy.
+ * @param fresh the new ones.
  */
-export async function project(trx: Knex.Transaction, ctx: Context, entries: BySubject): Promise<Rows> {
+export async function project(
+  trx: Knex.Transaction,
+  ctx: Context,
+  entries: BySubject,
+  fresh: readonly LoggedEntry[],
+): Promise<Rows> {
   const policy = foldPolicy(entries.get(policySubject(ctx.workshop)) ?? []);
-  const packs = new Map([...entries, ...(await linkedPacks(trx, ctx, entries))].filter(([s]) => subjectType(s) === 'pack'));
-  const reached = await withNotebooks(trx, ctx.workshop, packs, entries);
+  const packs = new Map(
+    [...entries, ...(await linkedPacks(trx, ctx, entries, fresh))].filter(([s]) => subjectType(s) === 'pack'),
+  );
+  const reached = await withHazards(trx, ctx.workshop, packs, entries);
   const rows = [...reached].flatMap(([id, list]) => foldPack(id, list) ?? []).map((f) => packRow(ctx, f, policy));
   return { packs: rows, ...otherRows(ctx.workshop, entries) };
 }

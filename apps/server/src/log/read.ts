@@ -1,4 +1,14 @@
-import { type Entry, type LoggedEntry, reachOf, type Subject, subjectId, subjectType, upcast, withReached } from '@gavrel/core';
+import {
+  type Entry,
+  type LoggedEntry,
+  PLACE_HAZARDS,
+  reachOf,
+  type Subject,
+  subjectId,
+  subjectType,
+  upcast,
+  withReached,
+} from '@gavrel/core';
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
 
@@ -23,6 +33,9 @@ export function stored(row: EntryRow): LoggedEntry {
 
 export const logged = (row: EntryRow): LoggedEntry => upcast(stored(row));
 
+/** What a subject is folded from: a place does not read the moves of a year. The partial index has the same words. */
+export const FOLDED = "(s.kind <> 'moved' or s.subject like 'pack:%')";
+
 /** Entries of the given subjects, each with its list, in one question. */
 export async function entriesOf(
   trx: Knex.Transaction,
@@ -36,33 +49,58 @@ export async function entriesOf(
     'entries-of',
     `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
      from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
-     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) order by s.seq`,
+     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED} order by s.seq`,
     [workshop, subjects],
   );
   for (const row of rows) out.get(row.subject)!.push(logged(row));
   return out;
 }
 
+/** What was said of places and may concern every pack in them. */
+async function hazardsOf(
+  trx: Knex.Transaction,
+  workshop: string,
+  places: readonly Subject[],
+): Promise<Map<Subject, LoggedEntry[]>> {
+  const out = new Map<Subject, LoggedEntry[]>();
+  if (places.length === 0) return out;
+  const rows = await ask<EntryRow & { subject: Subject }>(
+    trx,
+    'hazards-of-places',
+    `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
+     from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
+     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED} and s.kind = any(?::text[]) order by s.seq`,
+    [workshop, places, PLACE_HAZARDS],
+  );
+  for (const row of rows) out.set(row.subject, [...(out.get(row.subject) ?? []), logged(row)]);
+  return out;
+}
+
 /**
- * Adds to each pack's own entries the hazards written on its notebooks.
- * @param here entries that are at hand already; other notebooks are read.
+ * Adds to each pack's own entries the hazards written on its notebooks and places.
+ * @param here entries that are at hand already; other subjects are read.
  */
-export async function withNotebooks(
+export async function withHazards(
   trx: Knex.Transaction,
   workshop: string,
   packs: ReadonlyMap<Subject, readonly LoggedEntry[]>,
   here: ReadonlyMap<Subject, readonly LoggedEntry[]> = new Map(),
 ): Promise<Map<string, LoggedEntry[]>> {
-  const notebooks = new Set([...packs.values()].flatMap(reachOf).map((r): Subject => `notebook:${r.notebook}`));
+  const reached = new Set([...packs.values()].flatMap(reachOf).map((r) => r.subject));
+  const missing = [...reached].filter((s) => !here.has(s));
   const read = await entriesOf(
     trx,
     workshop,
-    [...notebooks].filter((n) => !here.has(n)),
+    missing.filter((s) => subjectType(s) !== 'place'),
   );
+  const places = missing.filter((s) => subjectType(s) === 'place');
+  for (const [s, list] of await hazardsOf(trx, workshop, places)) read.set(s, list);
   const out = new Map<string, LoggedEntry[]>();
   for (const [subject, list] of packs) {
-    const of = (n: string) => here.get(`notebook:${n}`) ?? read.get(`notebook:${n}`);
-    out.set(subjectId(subject), withReached(list, of));
+    out.set(
+      subjectId(subject),
+      withReached(list, (s) => here.get(s) ?? read.get(s)),
+    );
   }
   return out;
 }
@@ -70,7 +108,7 @@ export async function withNotebooks(
 /** Entries that concern one pack. */
 export async function entriesOfPack(trx: Knex.Transaction, workshop: string, id: string): Promise<LoggedEntry[]> {
   const own = await entriesOf(trx, workshop, [`pack:${id}`]);
-  return (await withNotebooks(trx, workshop, own)).get(id)!;
+  return (await withHazards(trx, workshop, own)).get(id)!;
 }
 
 /** Everything after a seq, in order, for devices that catch up and for exports. */

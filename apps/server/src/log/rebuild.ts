@@ -37,7 +37,7 @@ function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>): Rows {
   const packs = ofType(map.keys(), 'pack').flatMap((id) => {
     const facts = foldPack(
       id,
-      withReached(map.get(`pack:${id}`)!, (n) => map.get(`notebook:${n}`)),
+      withReached(map.get(`pack:${id}`)!, (s) => map.get(s)),
     );
     return facts ? [packRow(ctx, facts, policy)] : [];
   });

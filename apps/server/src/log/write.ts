@@ -10,15 +10,17 @@ export interface Rows {
   readonly notebooks: readonly Row[];
   readonly jobs: readonly Row[];
   readonly places: readonly Row[];
+  readonly incidents: readonly Row[];
 }
 
-export const NO_ROWS: Rows = { packs: [], notebooks: [], jobs: [], places: [] };
+export const NO_ROWS: Rows = { packs: [], notebooks: [], jobs: [], places: [], incidents: [] };
 
 const COLUMNS: Record<keyof Rows, readonly string[]> = {
   packs: ['facts', 'tag', 'code', 'folded', 'condition', 'ruled_on', 'place', 'notebook'],
   notebooks: ['facts'],
   jobs: ['facts'],
   places: ['facts'],
+  incidents: ['facts'],
 };
 export const TABLES = Object.keys(COLUMNS) as (keyof Rows)[];
 
@@ -65,8 +67,8 @@ export async function writeEntries(
                       recorded_at timestamptz, effective_at timestamptz, entry jsonb)),
      e as (insert into entries (workshop_id, seq, id, kind, by_person, recorded_at, effective_at, entry)
            select ?::uuid, seq, id, kind, by_person, recorded_at, effective_at, entry from given),
-     s as (insert into entry_subjects (workshop_id, subject, seq)
-           select ?::uuid, jsonb_array_elements_text(entry -> 'subjects'), seq from given),
+     s as (insert into entry_subjects (workshop_id, subject, seq, kind)
+           select ?::uuid, jsonb_array_elements_text(entry -> 'subjects'), seq, kind from given),
      ${UPSERTS},
      n as (update workshops set last_seq = ?::bigint where id = ?::uuid returning id)
      select pg_notify('gavrel_news', n.id::text || ':' || ?::text) from n`,

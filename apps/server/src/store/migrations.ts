@@ -113,6 +113,26 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, delete on calendars to gavrel_app;
     `,
   },
+  {
+    name: '004-incidents',
+    up: `
+      create table incidents (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
+      alter table incidents enable row level security;
+      alter table incidents force row level security;
+      create policy apart on incidents using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);
+      grant select, insert, update on incidents to gavrel_app;
+
+      alter table entry_subjects no force row level security;
+      alter table entries no force row level security;
+      alter table entry_subjects add column kind text;
+      update entry_subjects s set kind = e.kind from entries e where e.workshop_id = s.workshop_id and e.seq = s.seq;
+      alter table entry_subjects alter column kind set not null;
+      alter table entry_subjects force row level security;
+      alter table entries force row level security;
+      create index entry_subjects_folded on entry_subjects (workshop_id, subject, seq)
+        where kind <> 'moved' or subject like 'pack:%';
+    `,
+  },
 ];
 
 /**

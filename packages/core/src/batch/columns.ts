@@ -76,6 +76,7 @@ export const COLUMNS: readonly Column[] = [
   { name: 'ratedEnergy', read: number({ Wh: 1, mWh: 0.001 }, 5000, 'if it is mWh, write "57000 mWh"') },
   { name: 'lithiumContent', read: number({ g: 1, mg: 0.001 }, 100, 'write milligrams as "70 mg"') },
   { name: 'buttonCell', read: yesNo },
+  { name: 'frozen', read: yesNo },
   { name: 'energyMarked', read: yesNo },
   { name: 'madeOn', read: day(/^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$/, '2021, 2021-05 or 2021-05-03') },
   { name: 'typeTested', read: one(['yes', 'no', 'unknown']) },

@@ -52,6 +52,8 @@ function lookedAt(facts: PackFacts, days: number, now: Date): Record<LookGroup, 
 function activeFindings(facts: PackFacts, measured: readonly { code: string; entries: readonly string[] }[]): ActiveFinding[] {
   const clearedIds = new Set(facts.clearings.flatMap((c) => c.body.clears));
   const quieted = quietedFindings(facts, measured);
+  // Nobody clears what lay in an incident before the incident is over.
+  const frozen = new Set(facts.incidents.filter((i) => i.body.frozen).map((i) => i.id));
   const found = [
     ...facts.findings.map((f) => ({ code: f.body.code, entries: [f.id], from: 'recorded' as const, dwell: f.body.dwellHours })),
     ...measured.map((m) => ({ ...m, from: 'measured' as const, dwell: undefined })),
@@ -61,9 +63,10 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
     const short = code === 'deep-discharge' && from === 'recorded' && !(dwell !== undefined && dwell <= 24);
     const actual = short ? 'deep-discharge-severe' : code;
     const soft = findingOf(actual)?.class === 'soft';
+    const free = !frozen.has(entries[0]!);
     const state = entries.every((id) => quieted.has(id))
       ? 'quieted'
-      : soft && entries.every((id) => clearedIds.has(id))
+      : soft && free && entries.every((id) => clearedIds.has(id))
         ? 'cleared'
         : 'stands';
     return { code: actual, words: findingOf(actual)?.words ?? actual, from, entries, state };
@@ -111,6 +114,7 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   });
   const open = [
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),
+    ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
     ...measured.unclear,
     ...(label.disputed.length > 0 ? [`the label is disputed: ${label.disputed.join(', ')}`] : []),
     ...(facts.unknownHazard ? ['an entry this program does not know: update this app'] : []),

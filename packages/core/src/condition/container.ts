@@ -73,4 +73,5 @@ export function containerFindings(looks: readonly Noted<ContainerLookBody>[]): M
 /** Does it warn of something that others must know at once? */
 export const isAlarm = (e: LoggedEntry): boolean =>
   e.kind === 'finding-recorded' ||
+  e.kind === 'incident-opened' ||
   (e.kind === 'container-looked' && (e.body.smell === 'smell' || e.body.sound === 'hiss' || e.body.smoke === 'smoke'));

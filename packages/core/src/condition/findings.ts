@@ -73,6 +73,7 @@ export const FINDINGS: readonly FindingKind[] = [
     'gauge-permanent-failure': 'gauge reports permanent failure',
     'hot-while-charging': 'got hot while charging',
     'container-alarm': 'alarm at its container: examine from outside',
+    'in-incident': 'lay where something burnt, smoked or leaked',
   }),
   ...table('unproven', OURS, {
     'low-voltage': 'a cell is low',

@@ -1,4 +1,5 @@
 import { containerFindings } from './container';
+import { incidentFindings } from './incident';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
 import { judgeImbalance } from '../pack/imbalance';
@@ -245,7 +246,7 @@ export function measure(facts: PackFacts, nature: Nature, policy: PolicyFacts): 
   packVolts(facts, nature, tally);
   swelling(facts, policy, tally);
   heat(facts, tally);
-  tally.findings.push(...containerFindings(facts.containers));
+  tally.findings.push(...containerFindings(facts.containers), ...incidentFindings(facts.incidents));
   for (const g of facts.gauges)
     if (g.body.permanentFailure) tally.findings.push({ code: 'gauge-permanent-failure', entries: [g.id] });
   return {

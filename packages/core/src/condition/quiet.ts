@@ -23,7 +23,7 @@ export function quietedFindings(facts: PackFacts, measured: readonly MeasuredFin
   const ended = new Set<string>();
   const criticalTimes = [
     ...facts.findings.filter((f) => isCritical(f.body.code)).map(serverTime),
-    ...[...facts.readings, ...facts.containers].filter((r) => byReading.has(r.id)).map(serverTime),
+    ...[...facts.readings, ...facts.containers, ...facts.incidents].filter((r) => byReading.has(r.id)).map(serverTime),
   ];
   for (const q of facts.quiets) {
     const end = serverTime(q);

@@ -1,7 +1,8 @@
 import { condition, type Judgement } from '../condition/condition';
 import type { Bodies, LoggedEntry, Subject } from '../logbook/entry';
-import { DEFAULT_POLICY, foldNotebook, foldPack, withReached } from '../logbook/fold';
+import { DEFAULT_POLICY, foldNotebook, foldPack } from '../logbook/fold';
 import { foldJob, type JobFacts } from '../logbook/fold-job';
+import { withReached } from '../logbook/reach';
 import { ANNA, BRAM, entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { intakeFindings, opening, type OpeningWord, triageFindings } from './opening';
 import { exportSheet, type Lesson, sheetOf, withTaken } from './sheet';

@@ -56,6 +56,10 @@ export interface ContainerLookBody {
 export const DISTANCE_SCHOOLS = ['practice', 'practice far', 'fire code', 'insurer', 'insurer far'] as const;
 export type DistanceSchool = (typeof DISTANCE_SCHOOLS)[number];
 
+/** How closely a damaged pack is watched after it arrived. */
+export const WATCHES = ['usual', 'close'] as const;
+export type WatchSchool = (typeof WATCHES)[number];
+
 export const SWEEPS = ['opening', 'closing'] as const;
 /** What is walked past when the workshop opens and closes. */
 export const SWEEP_POINTS = [
@@ -66,6 +70,26 @@ export const SWEEP_POINTS = [
   'ways out free',
 ] as const;
 export type SweepPoint = (typeof SWEEP_POINTS)[number];
+
+/** What happens in an incident; the worst that is seen is said first. */
+export const INCIDENT_SORTS = ['fire', 'smoke', 'heat', 'leak', 'water'] as const;
+export type IncidentSort = (typeof INCIDENT_SORTS)[number];
+/** What is done, for the record. */
+export const INCIDENT_STEPS = [
+  'everyone out',
+  'fire service called',
+  'fire service here',
+  'power off',
+  'water on it',
+  'put out',
+  'moved outdoors',
+  'run-off kept in',
+  'ventilated',
+  'lead told',
+  'insurer told',
+  'other',
+] as const;
+export type IncidentStep = (typeof INCIDENT_STEPS)[number];
 
 export interface YardBodies {
   'place-added': { readonly name: string; readonly kind: PlaceKind; readonly holds: readonly Condition[] };
@@ -97,6 +121,22 @@ export interface YardBodies {
     readonly points: { readonly [P in SweepPoint]?: 'yes' | 'no' };
     readonly note?: string;
   };
+  /**
+   * Names the incident, the place or machine, and every pack that lay there; said again when it burns again or more packs are
+   * found to have lain there. `source` is the pack it came from; without it every pack named may be the one.
+   */
+  'incident-opened': { readonly what: IncidentSort; readonly source?: string; readonly note?: string };
+  'incident-noted': { readonly step: IncidentStep; readonly note?: string };
+  /** From a distance, and nothing was seen: what is seen opens the incident anew. */
+  'incident-looked': {
+    readonly seen: 'nothing';
+    readonly temperature?: Figure<'°C'>;
+    readonly room?: Figure<'°C'>;
+    readonly instrument?: Instrument;
+    readonly note?: string;
+  };
+  /** Over, says a lead; a second person must confirm it before the packs it names are free again. */
+  'incident-closed': { readonly reason: string };
 }
 
 export const YARD_ABOUT = {
@@ -109,4 +149,8 @@ export const YARD_ABOUT = {
   'drum-collected': 'place',
   'drum-answered': 'place',
   'sweep-walked': 'round',
+  'incident-opened': 'incident',
+  'incident-noted': 'incident',
+  'incident-looked': 'incident',
+  'incident-closed': 'incident',
 } as const satisfies Record<keyof YardBodies, string>;

@@ -5,12 +5,12 @@ import type { Flow } from '../pack/rest';
 import type { SwellingSchool } from '../pack/swelling';
 import type { Connector, Mounting } from '../fastener/connector';
 import type { Screw, ScrewCount } from '../fastener/screw';
-import { type DistanceSchool, YARD_ABOUT, type YardBodies } from './entry-yard';
+import { type DistanceSchool, type WatchSchool, YARD_ABOUT, type YardBodies } from './entry-yard';
 
 export type { LabelBody };
 export * from './entry-yard';
 
-export const SUBJECT_TYPES = ['job', 'notebook', 'pack', 'place', 'policy', 'instrument', 'model', 'round'] as const;
+export const SUBJECT_TYPES = ['job', 'notebook', 'pack', 'place', 'policy', 'instrument', 'model', 'round', 'incident'] as const;
 export type SubjectType = (typeof SUBJECT_TYPES)[number];
 /** `type:uuid`. */
 export type Subject = `${SubjectType}:${string}`;
@@ -276,6 +276,9 @@ export interface Bodies extends YardBodies {
     readonly innerCellLimit?: boolean;
     readonly wasteCode?: string;
     readonly distances?: DistanceSchool;
+    readonly watch?: WatchSchool;
+    /** Days a drum may stay, where that is less than the law's year. */
+    readonly drumDays?: number;
     /** Days a look stays good for calling a pack sound, and for dispatch. */
     readonly lookDays?: number;
     readonly dispatchDays?: number;
@@ -358,14 +361,20 @@ export function byTime(a: LoggedEntry, b: LoggedEntry): number {
 }
 
 /** Kinds that need a second person before they can make anything milder. */
-export const NEEDS_SECOND: readonly Kind[] = ['corrected', 'retracted', 'finding-cleared', 'quiet-declared'];
+export const NEEDS_SECOND: readonly Kind[] = ['corrected', 'retracted', 'finding-cleared', 'quiet-declared', 'incident-closed'];
 
 export const subject = <T extends SubjectType>(type: T, id: string): Subject => `${type}:${id}`;
 export const subjectId = (s: Subject): string => s.slice(s.indexOf(':') + 1);
 export const subjectType = (s: Subject): SubjectType => s.slice(0, s.indexOf(':')) as SubjectType;
 
 /** Kinds that may make a pack more dangerous; an older program that does not know such an entry shows the pack as damaged. */
-export const HAZARD_KINDS: readonly Kind[] = ['finding-recorded', 'reading-taken', 'gauge-read', 'container-looked'];
+export const HAZARD_KINDS: readonly Kind[] = [
+  'finding-recorded',
+  'reading-taken',
+  'gauge-read',
+  'container-looked',
+  'incident-opened',
+];
 export const isHazard = (kind: Kind): boolean => HAZARD_KINDS.includes(kind);
 
 /** What an entry of each kind must be about, besides anything else it names. */

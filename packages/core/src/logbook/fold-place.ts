@@ -55,7 +55,8 @@ function collectionsOf(items: readonly Item[]): Collection[] {
  * may hold is said by describing it; one that was closed is opened anew.
  */
 export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFacts | null {
-  const all = [...entries].sort(byTime);
+  // Moves are the packs' own history: a shelf does not read a year of them.
+  const all = entries.filter((e) => e.kind !== 'moved').sort(byTime);
   const { items } = standing(all);
   const of = <K extends keyof YardBodies>(kind: K) =>
     items.filter((i) => i.kind === kind).map((i) => ({ item: i, body: i.body as YardBodies[K] }));

@@ -18,8 +18,10 @@ import type {
   SummaryBody,
   TriageBody,
 } from './entry';
-import type { ContainerLookBody, DistanceSchool } from './entry-yard';
-import { byTime, KINDS, subjectType } from './entry';
+import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yard';
+import { byTime, KINDS, subjectId, subjectType } from './entry';
+import { incidentsOf, type InIncident } from './fold-incident';
+import { reachOf } from './reach';
 import { confirmedByOther, type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
 
 export interface DueItem {
@@ -36,8 +38,9 @@ export interface PackFacts {
   readonly use: PackUse | null;
   readonly slot: 'internal' | 'external' | 'dock' | null;
   readonly notebook: string | null;
-  /** Every notebook whose hazards may reach it. */
+  /** Every notebook, and every place, whose hazards may reach it. */
   readonly notebooks: readonly string[];
+  readonly places: readonly string[];
   readonly job: string | null;
   readonly labels: readonly Noted<LabelBody>[];
   readonly readings: readonly Noted<ReadingBody>[];
@@ -58,6 +61,7 @@ export interface PackFacts {
   readonly despite: string | null;
   /** Looks at its container while it lay there. */
   readonly containers: readonly Noted<ContainerLookBody>[];
+  readonly incidents: readonly Noted<InIncident>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
   readonly leftTo: 'owner' | 'recycler' | null;
@@ -91,6 +95,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const pick = <K extends Kind>(kind: K) => items.filter((i) => i.kind === kind).map((i) => note(i, i.body as Bodies[K]));
   const last = <T>(list: readonly T[]): T | undefined => list[list.length - 1];
 
+  const reach = reachOf(all).map((r) => r.subject);
+  const reached = (type: 'notebook' | 'place') => [...new Set(reach.filter((s) => subjectType(s) === type).map(subjectId))];
   const added = items.filter((i) => i.kind === 'pack-added');
   const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
   // In a machine it lies on no shelf any more.
@@ -121,7 +127,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     use: useOf(items, me),
     slot: addedBody?.slot ?? null,
     notebook: linked(items, me, 'notebook'),
-    notebooks: reachOf(all).map((r) => r.notebook),
+    notebooks: reached('notebook'),
+    places: reached('place'),
     job: linked(items, me, 'job'),
     labels: pick('label-read'),
     readings: pick('reading-taken'),
@@ -136,7 +143,11 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     place: move && !left ? other(move.entry, 'place') : null,
     placedAt: move && !left ? when(move.entry) : null,
     despite: move && !left ? ((move.body as Bodies['moved']).despite ?? null) : null,
-    containers: pick('container-looked'),
+    // A look whose writer did not know of this pack warns of it, and is no evidence for it.
+    containers: items
+      .filter((i) => i.kind === 'container-looked')
+      .map((i) => note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) }, i.body as ContainerLookBody)),
+    incidents: incidentsOf(id, items, all),
     left,
     leftTo: gone?.to ?? null,
     dues: openDues(all),
@@ -201,40 +212,6 @@ const linked = (items: readonly Item[], me: Subject, type: 'job' | 'notebook'): 
     .map((i) => other(i.entry, type))
     .filter((x) => x !== null)
     .pop() ?? null;
-
-/** A notebook whose hazards reach a pack, and from when on: a new pack is not concerned by what was seen before it was fitted. */
-export interface Reach {
-  readonly notebook: string;
-  /** ISO time, or null: from the beginning. */
-  readonly from: string | null;
-}
-
-/** Notebooks a pack belongs to: a finding on one of them reaches the pack, whenever it was written. */
-export function reachOf(entries: readonly LoggedEntry[]): Reach[] {
-  const found = new Map<string, string | null>();
-  for (const e of entries) {
-    const notebook = other(e, 'notebook');
-    if (notebook === null) continue;
-    if (e.kind === 'pack-added' && (e.body.use === 'removed' || e.body.use === 'fitted')) found.set(notebook, null);
-    else if (e.kind === 'refitted') {
-      const known = found.get(notebook);
-      if (known !== null && (known === undefined || when(e) < known)) found.set(notebook, when(e));
-    }
-  }
-  return [...found].map(([notebook, from]) => ({ notebook, from }));
-}
-
-/** Does an entry on a notebook reach a pack that belongs to it? */
-export const reaches = (e: LoggedEntry, r: Reach): boolean =>
-  e.hazard && (r.from === null || when(e) >= r.from) && !e.subjects.some((s) => subjectType(s) === 'pack');
-
-/** A pack's own entries and the hazards of its notebooks that reach it. */
-export function withReached(
-  own: readonly LoggedEntry[],
-  ofNotebook: (id: string) => readonly LoggedEntry[] | undefined,
-): LoggedEntry[] {
-  return [...own, ...reachOf(own).flatMap((r) => (ofNotebook(r.notebook) ?? []).filter((e) => reaches(e, r)))];
-}
 
 /** The last word on each question, signed by who spoke last. */
 function lastWords<T extends object>(said: readonly Noted<T>[]): Noted<T> | null {
@@ -315,6 +292,9 @@ export interface PolicyFacts {
   /** Code of the list of waste that the workshop uses; null: ours. */
   readonly wasteCode: string | null;
   readonly distances: DistanceSchool;
+  readonly watch: WatchSchool;
+  /** Days a drum may stay; null: the law's year. */
+  readonly drumDays: number | null;
   /** Days a look stays good for calling a pack sound, and for dispatch. Our own policy. */
   readonly lookDays: number;
   readonly dispatchDays: number;
@@ -330,6 +310,8 @@ export const DEFAULT_POLICY: PolicyFacts = {
   summaries: {},
   wasteCode: null,
   distances: 'practice',
+  watch: 'usual',
+  drumDays: null,
   lookDays: 30,
   dispatchDays: 7,
   stayDays: 28,
@@ -339,6 +321,8 @@ export const DEFAULT_POLICY: PolicyFacts = {
 export const isMilderPolicy = (set: Bodies['policy-set'], now: PolicyFacts): boolean =>
   set.swelling === 'allowance' ||
   (set.innerCellLimit === false && now.innerCellLimit) ||
+  (set.watch === 'usual' && now.watch === 'close') ||
+  (set.drumDays ?? 0) > (now.drumDays ?? 365) ||
   (set.lookDays ?? 0) > now.lookDays ||
   (set.dispatchDays ?? 0) > now.dispatchDays;
 

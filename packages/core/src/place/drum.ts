@@ -11,7 +11,7 @@ export const ASK_DAYS = 30;
 export interface Clock {
   /** When the oldest pack in it became waste; null: nobody said of any. */
   readonly since: string | null;
-  /** Last local day it may stay: a year after that. The law in the United States, our own policy elsewhere. */
+  /** Last local day it may stay: a year after that, or fewer days by the workshop's policy. The law in the United States, our own policy elsewhere. */
   readonly until: string | null;
   /** The day to ask for a collection. */
   readonly ask: string | null;
@@ -19,12 +19,17 @@ export interface Clock {
   readonly unknown: readonly string[];
 }
 
-/** The accumulation clock of a drum runs from its oldest pack. Source: 40 CFR 273.15, from memory. */
-export function drumClock(packs: readonly PackFacts[], localDay: (iso: string) => string): Clock {
-  const days = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
-  const since = days[0] ?? null;
-  const until = since ? yearsLater(since, WASTE.any('waste.us.clock').figures.years!) : null;
-  const ask = until ? new Date(Date.parse(`${until}T12:00:00Z`) - ASK_DAYS * 86_400_000).toISOString().slice(0, 10) : null;
+const daysAfter = (day: string, days: number) =>
+  new Date(Date.parse(`${day}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** The accumulation clock of a drum runs from its oldest pack; the workshop may set fewer days than the year. Source: 40 CFR 273.15, from memory. */
+export function drumClock(packs: readonly PackFacts[], localDay: (iso: string) => string, days: number | null = null): Clock {
+  const began = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
+  const since = began[0] ?? null;
+  const year = since ? yearsLater(since, WASTE.any('waste.us.clock').figures.years!) : null;
+  const own = since && days !== null ? daysAfter(since, days) : null;
+  const until = own !== null && own < year! ? own : year;
+  const ask = until ? daysAfter(until, -ASK_DAYS) : null;
   return { since, until, ask, unknown: packs.filter((f) => f.wasteSince === null).map((f) => f.tag) };
 }
 

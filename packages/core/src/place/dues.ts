@@ -1,20 +1,22 @@
 import type { Judgement } from '../condition/condition';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import type { IncidentFacts } from '../logbook/fold-incident';
 import type { PlaceFacts } from '../logbook/fold-place';
 import type { JobFacts } from '../logbook/fold-job';
 import { byDay, type Due, duesOf, setDues } from '../ruling/due';
 import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
-import { isContainer, type Watch, watchOf } from './watch';
+import { INCIDENT_MINUTES, isContainer, nextLook, type Watch, watchOf } from './watch';
 
 export interface Owed {
   readonly packs: readonly { readonly facts: PackFacts; readonly judgement: Judgement }[];
   readonly jobs: readonly JobFacts[];
   readonly places: readonly PlaceFacts[];
+  readonly incidents: readonly IncidentFacts[];
 }
 
 /** The watch of every container in which something is watched, the most urgent first. */
-export function watches(owed: Omit<Owed, 'jobs'>, policy: PolicyFacts, now: Date): Watch[] {
+export function watches(owed: Pick<Owed, 'packs' | 'places'>, policy: PolicyFacts, now: Date): Watch[] {
   const lying = new Map<string, { item: ReturnType<typeof storedOf>; facts: PackFacts }[]>();
   const containers = owed.places.filter(isContainer);
   for (const p of containers) lying.set(p.id, []);
@@ -24,7 +26,7 @@ export function watches(owed: Omit<Owed, 'jobs'>, policy: PolicyFacts, now: Date
     lying.get(facts.place)?.push({ item: storedOf(facts, judgement, policy), facts });
   }
   return containers
-    .map((p) => watchOf(p, lying.get(p.id)!, policy.stayDays, now))
+    .map((p) => watchOf(p, lying.get(p.id)!, policy, now))
     .filter((w) => w.next !== null)
     .sort((a, b) => (a.next! < b.next! ? -1 : 1));
 }
@@ -83,13 +85,40 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
   ]);
   const clocks = owed.places.filter(isDrum).flatMap((p): Due[] => {
     const inside = owed.packs.filter((x) => x.facts.place === p.id && x.facts.left === null).map((x) => x.facts);
-    const { ask, until } = drumClock(inside, day);
+    const { ask, until } = drumClock(inside, day, policy.drumDays);
     if (ask === null) return [];
     const note = `${p.name}: ask for a collection, it leaves by ${until}`;
     return [{ id: `clock:${p.id}`, what: 'clock', on: ask, note, subject: `place:${p.id}`, derived: true }];
   });
+  const named = new Map(owed.places.map((p) => [p.id, p.name]));
+  const burnt = owed.incidents
+    .filter((i) => i.closed === null)
+    .flatMap((i): Due[] => {
+      const looks = i.looks.map((l) => l.at);
+      const next = nextLook(i.lastAt, looks, false, INCIDENT_MINUTES);
+      const where = i.places.map((p) => named.get(p) ?? 'a place').join(', ') || 'a machine';
+      const line = { subject: `incident:${i.id}`, derived: true } as const;
+      return [
+        {
+          ...line,
+          id: `reignition:${i.id}`,
+          what: 'look',
+          on: day(next),
+          at: next,
+          note: `${where}: ${i.what[0]!}, does it burn again?`,
+        },
+        ...i.closing.map((c): Due => ({
+          ...line,
+          id: c.id,
+          what: 'second person',
+          on: day(i.lastAt),
+          note: `${where}: ${c.reason}`,
+        })),
+      ];
+    });
   const late = (d: Due) => d.at !== undefined && d.at < moment;
   return [
+    ...burnt,
     ...containers,
     ...clocks,
     ...owed.packs.flatMap((p) =>

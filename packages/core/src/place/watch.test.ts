@@ -97,14 +97,14 @@ test('the watch of a container: its next look, its trend, and who lies there too
     ...entries.filter((e) => e.kind === 'container-looked'),
   ])!;
   const item = storedOf(facts, judged(entries), DEFAULT_POLICY);
-  const w = watchOf(place, [{ item, facts }], 28, NOW);
+  const w = watchOf(place, [{ item, facts }], DEFAULT_POLICY, NOW);
   // 11.4 V x 5 Ah, and nobody weighed it: at most 1 kg for each 100 Wh.
   expect([item.wattHours, item.kg]).toEqual([57, 0.57]);
   expect(w.next).toBe(after(60));
   expect(w.trend.map((t) => t.kelvin)).toEqual([1]);
   expect(w.alarms).toEqual([]);
   expect(w.tooLong).toEqual([]);
-  expect(watchOf(place, [{ item, facts }], 28, new Date('2026-12-24T08:00:00.000Z')).tooLong).toHaveLength(1);
+  expect(watchOf(place, [{ item, facts }], DEFAULT_POLICY, new Date('2026-12-24T08:00:00.000Z')).tooLong).toHaveLength(1);
 });
 
 test('adding an open place again changes nothing of it; one that was closed is opened anew', () => {

@@ -1,4 +1,5 @@
-import type { PackFacts } from '../logbook/fold';
+import type { WatchSchool } from '../logbook/entry';
+import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import type { PlaceFacts } from '../logbook/fold-place';
 import { alarmsOf, overRoom } from '../condition/container';
 import type { Stored } from './stored';
@@ -10,24 +11,36 @@ const DAILY = 1440;
 /** Minutes between looks at a critical pack, for as long as it is one. */
 const CRITICAL = 60;
 
+/**
+ * Minutes after something burnt, smoked or leaked at which it is looked at again from a distance; then once a day until it is declared
+ * over. Cells reignite hours and days later. Common practice, no source.
+ */
+export const INCIDENT_MINUTES: readonly number[] = [15, 30, ...Array.from({ length: 24 }, (_, h) => (h + 1) * 60), 2880, 4320];
+
 /** Kinds of place that are watched as a whole, without unpacking. */
 export const isContainer = (p: Pick<PlaceFacts, 'kind'>): boolean => p.kind === 'quarantine' || p.kind === 'outdoors';
 
 const plus = (iso: string, minutes: number) => new Date(Date.parse(iso) + minutes * MINUTE).toISOString();
 
+/** Schools of watching: minutes after a damaged pack arrived at which it is looked at; then once a day. */
+export const WATCH_SCHOOLS: Record<WatchSchool, readonly number[]> = {
+  usual: WATCH_MINUTES,
+  close: [15, 30, 60, 120, 240, 480, 720, 1440, 2160, 2880, 3600, 4320],
+};
+
 /**
  * When a pack must be looked at next.
- * @param since when it came to lie there; @param looks every look at it or its container since.
+ * @param since when it came to lie there; @param looks every look at it or its container since; @param minutes the times of looks.
  */
-export function nextLook(since: string, looks: readonly string[], critical = false): string {
+export function nextLook(since: string, looks: readonly string[], critical = false, minutes = WATCH_MINUTES): string {
   const last = looks
     .filter((l) => l >= since)
     .sort()
     .pop();
-  if (critical) return plus(last ?? since, last ? CRITICAL : WATCH_MINUTES[0]!);
-  if (last === undefined) return plus(since, WATCH_MINUTES[0]!);
+  if (critical) return plus(last ?? since, last ? CRITICAL : minutes[0]!);
+  if (last === undefined) return plus(since, minutes[0]!);
   const passed = (Date.parse(last) - Date.parse(since)) / MINUTE;
-  const slot = WATCH_MINUTES.find((m) => m > passed);
+  const slot = minutes.find((m) => m > passed);
   return slot === undefined ? plus(last, DAILY) : plus(since, slot);
 }
 
@@ -57,13 +70,13 @@ const DANGEROUS = (s: Stored) => s.condition === 'damaged' || s.condition === 'c
 export function watchOf(
   place: PlaceFacts,
   items: readonly { readonly item: Stored; readonly facts: PackFacts }[],
-  stayDays: number,
+  policy: Pick<PolicyFacts, 'stayDays' | 'watch'>,
   now: Date,
 ): Watch {
   const packs = items.flatMap(({ item, facts }): WatchedPack[] => {
     if (!DANGEROUS(item) || item.placedAt === null) return [];
     const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
-    const next = nextLook(item.placedAt, looks, item.condition === 'critical');
+    const next = nextLook(item.placedAt, looks, item.condition === 'critical', WATCH_SCHOOLS[policy.watch]);
     return [{ item, since: item.placedAt, next }];
   });
   const looks = [...place.looks].sort((a, b) => (a.at < b.at ? -1 : 1));
@@ -77,6 +90,6 @@ export function watchOf(
       return k ? [{ at: l.at, ...k }] : [];
     }),
     alarms: last ? alarmsOf(last, looks.slice(0, -1)) : [],
-    tooLong: packs.filter((p) => now.getTime() - Date.parse(p.since) > stayDays * 1440 * MINUTE),
+    tooLong: packs.filter((p) => now.getTime() - Date.parse(p.since) > policy.stayDays * 1440 * MINUTE),
   };
 }

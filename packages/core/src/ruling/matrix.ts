@@ -98,6 +98,7 @@ export function shippingFacts(
     ...(typeTested && { typeTested }),
     ...(charge && charge.at >= oldest && { stateOfCharge: charge.ofRated.hi }),
     ...(heaviest !== undefined && { mass: heaviest }),
+    ...(facts.incidents.some((i) => i.body.frozen) && { frozen: true }),
     findings: facts.unknownHazard ? [...codes, 'opened'] : codes,
     cleared: codes.filter((c) => all(c, 'cleared')),
     quieted: codes.filter((c) => all(c, 'quieted')),

@@ -113,10 +113,22 @@ const ASK: Record<string, string> = {
   'package.netKg': 'weigh the packs of the package',
 };
 
+/** Nothing that was in an incident leaves before that is over, whatever else the rules say. */
+const frozen = (leaf: Leaf): Leaf => ({
+  outcome: 'hold',
+  provision: leaf.provision,
+  un: leaf.un,
+  batteryMark: null,
+  missing: ['incident'],
+  rules: ['incident', ...leaf.rules],
+  notes: ['wait until the incident is declared over'],
+});
+
 /** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
 export function classify(facts: ShippingFacts, route: Route): Classified {
   const used = new Set<string>();
   const state = ladder(facts);
   const leaf = explore({ facts, route, ladder: state, used, onlyForbidden: false }, new Map());
-  return { condition: state.condition, ...leaf, used: [...used].map(publicName).sort() };
+  const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : leaf;
+  return { condition: state.condition, ...said, used: [...used].map(publicName).sort() };
 }

@@ -21,6 +21,8 @@ export interface ShippingFacts extends CodeFacts {
   readonly ratedCapacity?: number;
   readonly ratedEnergy?: number;
   readonly lithiumContent?: number;
+  /** It was in an incident that is not over. */
+  readonly frozen?: boolean;
   readonly buttonCell?: boolean;
   readonly energyMarked?: boolean;
   readonly madeOn?: string;

@@ -63,6 +63,7 @@ export const SHIPPING_RULES: readonly Rule[] = [
   asRule('mark.battery', 'battery mark on every package; waived only for packs in equipment: button cells, or up to 4 cells or 2 batteries a package and 2 packages a consignment', 'SP 188 f; PI 966, 967', 'H', null, null, null, { cells: 4, batteries: 2, packages: 2 }),
   asRule('with.mixed', 'fitted and loose packs in one package count as packed with equipment', 'SP 390', 'M', null, null, null, {}),
   asRule('critical', 'critical packs do not travel', OWN, 'H', null, null, null, {}),
+  asRule('incident', 'was in an incident that is not over: hold until two people declare it over', OWN, 'H', null, null, null, {}),
   asRule('unknown', 'nobody has looked: hold until the pack is examined', OWN, 'H', null, null, null, {}),
   asRule('not-dangerous', 'no lithium battery: not dangerous goods under these rules', 'UN Model Regulations', 'H', null, null, null, {}),
   asRule('ni-mh', 'nickel-metal hydride by road, rail and air: protected against short circuit, no other provisions', 'ADR SP 238 class; IATA A199', 'M', null, null, null, {}),

@@ -65,6 +65,11 @@ describe('air, net kg of packs in a package', () => {
   });
 });
 
+test('frozen by an incident: held on the road, still no in the air', () => {
+  expect(ask({ ...pack, ...net(1), frozen: true }, road)).toEqual(['hold', 'SP188']);
+  expect(ask({ ...pack, ...net(1), frozen: true }, passenger)).toEqual(['forbidden', null]);
+});
+
 test.each([
   [3, passenger, 'allowed', 'PI966-II'],
   [4, passenger, 'forbidden', null],

@@ -45,6 +45,21 @@ export function useCritical(): readonly CriticalPack[] {
   );
 }
 
+/** More packs than this in one place are counted, not named: in danger nobody reads ten tags. */
+const NAMED = 3;
+
+/** Which packs, place by place, the most dangerous first. */
+export function criticalWords(packs: readonly CriticalPack[]): string {
+  const byPlace = new Map<string, CriticalPack[]>();
+  for (const p of packs) byPlace.set(p.place, [...(byPlace.get(p.place) ?? []), p]);
+  return [...byPlace]
+    .map(([place, list]) => {
+      const who = list.length > NAMED ? `${list.length} packs` : list.map((p) => p.tag).join(', ');
+      return place ? `${who}, ${place}` : who;
+    })
+    .join(' · ');
+}
+
 /** Takes the screen over, on every signed-in device. Nothing here must be tapped before leaving. */
 export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) {
   const t = useTokens();
@@ -73,7 +88,7 @@ export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) 
               {reacting ? 'Leave now' : 'Keep away'}
             </Heading>
             <Words color={t.onCritical} size={17}>
-              {`${packs.map((p) => `${p.tag}${p.place ? `, ${p.place}` : ''}`).join(' · ')}`}
+              {criticalWords(packs)}
             </Words>
           </View>
         </View>

@@ -1,4 +1,4 @@
-import { DISTANCE_SCHOOLS, type LoggedEntry, waitingPolicy } from '@gavrel/core';
+import { DISTANCE_SCHOOLS, type LoggedEntry, waitingPolicy, WATCHES } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOf } from '../../log/store';
@@ -63,6 +63,8 @@ export function PolicyCard() {
           `20 Wh test: ${READINGS[policy.innerCellLimit ? 'strict' : 'usual']}`,
           `a look is good for ${policy.lookDays} days, for dispatch ${policy.dispatchDays}`,
           `quarantine at most ${policy.stayDays} days`,
+          `watch: ${policy.watch}`,
+          `a drum leaves within ${policy.drumDays ?? 365} days`,
           `distances: ${policy.distances}`,
         ].join(' · ')}
       </Words>
@@ -99,6 +101,21 @@ export function PolicyCard() {
               />
             </View>
           ))}
+          <Words size={15}>A damaged pack that arrived is watched</Words>
+          <Choice
+            label="Watch"
+            options={WATCHES}
+            words={{ usual: 'at 15 min, 1, 4, 24, 48, 72 h', close: 'twice as often' }}
+            value={policy.watch}
+            onChange={(watch) => void actions.write([draft('policy-set', [subject], { watch })], 'times of the watch')}
+          />
+          <Words size={15}>A drum leaves within, days</Words>
+          <Choice
+            label="A drum leaves within"
+            options={['90', '180', '365']}
+            value={String(policy.drumDays ?? 365)}
+            onChange={(v) => void actions.write([draft('policy-set', [subject], { drumDays: Number(v) })], 'days of a drum')}
+          />
           <Words size={15}>Distances by the figures of</Words>
           <Choice
             label="Distances"

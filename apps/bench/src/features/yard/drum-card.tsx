@@ -160,7 +160,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const day = (iso: string) => localDay(zone, new Date(iso));
   const today = localDay(zone, new Date());
   const packs = state.items.flatMap((i) => yard.facts[i.id] ?? []);
-  const clock = drumClock(packs, day);
+  const clock = drumClock(packs, day, policy.drumDays);
   const site = handlerKg(Object.values(yard.facts));
   const lines = manifestLines(packs, policy, day);
   const words = drumWords(region, today, policy.wasteCode);

@@ -16,6 +16,7 @@ const surround = ({ place }: PlaceState) =>
 /** What lies where, for the fire service at the door: rooms, places, energy and condition, the most dangerous first. */
 export function firePaper(
   yard: readonly PlaceState[],
+  incidents: readonly string[],
   apart: string,
   site: SiteCard | null,
   workshop: string,
@@ -39,6 +40,7 @@ export function firePaper(
         title: 'Lithium battery packs on their places',
         lines: [`${packsWord(yard.reduce((n, p) => n + p.items.length, 0))}, ${energyWords(total, unknown)} declared when full`],
       },
+      ...(incidents.length > 0 ? [{ title: 'Not over', lines: [...incidents] }] : []),
       ...energyByRoom(yard).map((room) => ({
         title: `${room.room}: ${energyWords(room.wattHours, room.unknown)}`,
         lines: yard

@@ -19,6 +19,7 @@ import { QrCode } from '../paper/tag-card';
 import { CountSheet } from './count-sheet';
 import { DrumCard } from './drum-card';
 import { DescribeSheet } from './describe-sheet';
+import { IncidentSheet } from './incident-sheet';
 import { ScanSheet } from './scan-sheet';
 import { useYard } from './use-yard';
 import { WatchCard } from './watch-card';
@@ -149,7 +150,7 @@ export function Place({ id }: { id: string }) {
   const yard = useYard();
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
   const today = localDay(useAppSelector(selectZone), new Date());
-  const [sheet, setSheet] = useState<'scan' | 'count' | 'describe' | null>(null);
+  const [sheet, setSheet] = useState<'scan' | 'count' | 'describe' | 'incident' | null>(null);
   const state = yard.places.find((p) => p.place.id === id);
   if (!state) {
     return (
@@ -186,6 +187,13 @@ export function Place({ id }: { id: string }) {
           testID="put-here"
         />
         <Key label="Count" height={56} onPress={() => setSheet('count')} testID="count-place" />
+        <Key
+          label="Incident"
+          hint="it smokes, burns or leaks here"
+          height={56}
+          onPress={() => setSheet('incident')}
+          testID="open-incident"
+        />
       </Row>
       {place.dues.map((d) => (
         <Row key={d.id}>
@@ -209,6 +217,7 @@ export function Place({ id }: { id: string }) {
       <PlaceTag state={state} />
       {sheet === 'scan' ? <ScanSheet at={id} onClose={close} /> : null}
       {sheet === 'count' ? <CountSheet state={state} onClose={close} /> : null}
+      {sheet === 'incident' ? <IncidentSheet place={place} packs={state.items} onClose={close} /> : null}
       {sheet === 'describe' ? <DescribeSheet place={place} lying={state.items.length} onClose={close} /> : null}
     </Column>
   );

@@ -13,6 +13,7 @@ import { AssignSheet } from './assign-sheet';
 import { BurnSheet } from './burn-sheet';
 import { AddPlace } from './describe-sheet';
 import { firePaper } from './fire-paper';
+import { incidentWords } from './incident-words';
 import { RoomDrawing } from './place-drawing';
 import { ScanSheet } from './scan-sheet';
 import { useYard } from './use-yard';
@@ -79,6 +80,7 @@ export function Yard({ current }: { current?: string }) {
     setTrouble('');
     const paper = firePaper(
       yard.places,
+      open.map((i) => incidentWords(i, places)),
       apartWords(yard.apart, yard.unseen),
       site,
       workshop,
@@ -86,6 +88,10 @@ export function Yard({ current }: { current?: string }) {
     );
     void print('fire-service', { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
   };
+  const places = useAppSelector((s) => s.logbook.places);
+  const incidents = Object.values(useAppSelector((s) => s.logbook.incidents)).sort((a, b) => (a.at < b.at ? 1 : -1));
+  const open = incidents.filter((i) => i.closed === null);
+  const past = incidents.filter((i) => i.closed !== null);
   const now = new Date();
   const moment = now.toISOString();
   const rooms = energyByRoom(yard.places);
@@ -112,6 +118,16 @@ export function Yard({ current }: { current?: string }) {
         <Key label="Move by scan" height={56} onPress={() => setSheet('scan')} testID="open-scan" />
         <Key label="Where to put many" height={56} onPress={() => setSheet('assign')} testID="open-assign" />
       </Row>
+      {open.map((i) => (
+        <Key
+          key={i.id}
+          label={`Not over: ${incidentWords(i, places)}`}
+          tone="critical"
+          height={56}
+          onPress={() => router.push(`/incident/${i.id}`)}
+          testID="open-incidents"
+        />
+      ))}
       {rooms.map((r) => {
         const places = inRoom(r.room);
         return (
@@ -153,6 +169,13 @@ export function Yard({ current }: { current?: string }) {
         {short.length === 0 ? <Words>None is shorter than these figures ask.</Words> : null}
         <Words size={14} soft>{`${distancesOf(school).source}; from memory. The local code decides.`}</Words>
       </Card>
+      {past.length > 0 ? (
+        <Card title="Past incidents" testID="card-past-incidents">
+          {past.map((i) => (
+            <Key key={i.id} label={incidentWords(i, places)} onPress={() => router.push(`/incident/${i.id}`)} />
+          ))}
+        </Card>
+      ) : null}
       <Key label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
       <Key label="Sheet for the fire service" onPress={fire} testID="print-fire" />
       {trouble ? <Words bold>{trouble}</Words> : null}

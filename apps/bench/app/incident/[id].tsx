@@ -1,0 +1,14 @@
+import { useLocalSearchParams } from 'expo-router';
+import { lazy, Suspense } from 'react';
+import { loadIncident } from '../../src/features/later';
+
+const Incident = lazy(loadIncident);
+
+export default function IncidentRoute() {
+  const { id } = useLocalSearchParams<{ id: string }>();
+  return (
+    <Suspense>
+      <Incident key={id} id={id} />
+    </Suspense>
+  );
+}

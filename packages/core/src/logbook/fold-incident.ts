@@ -1,0 +1,112 @@
+import { byTime, type LoggedEntry, subjectId, subjectType } from './entry';
+import type { IncidentSort, IncidentStep, YardBodies } from './entry-yard';
+import { confirmedByOther, type Item, note, type Noted, other, standing, when } from './standing';
+
+/** Something burnt, smoked or leaked: what, where, which packs, and what was done, in order. */
+export interface IncidentFacts {
+  readonly id: string;
+  /** Everything that was said to happen, in order. */
+  readonly what: readonly IncidentSort[];
+  /** When it was first written down, and when it was last seen to burn, smoke or leak. */
+  readonly at: string;
+  readonly lastAt: string;
+  readonly by: string;
+  readonly places: readonly string[];
+  /** Packs it came from, where that was said. */
+  readonly sources: readonly string[];
+  readonly packs: readonly string[];
+  readonly notes: readonly string[];
+  readonly steps: readonly Noted<{ readonly step: IncidentStep; readonly note?: string }>[];
+  readonly looks: readonly Noted<YardBodies['incident-looked']>[];
+  /** Declared over by a lead and a second person. */
+  readonly closed: { readonly at: string; readonly reason: string } | null;
+  /** Declared over, without a second person yet: each part with the packs it names. */
+  readonly closing: readonly {
+    readonly id: string;
+    readonly by: string;
+    readonly reason: string;
+    readonly packs: readonly string[];
+  }[];
+}
+
+const packsOf = (i: Item) => i.entry.subjects.filter((s) => subjectType(s) === 'pack').map(subjectId);
+
+/** The packs that must be named by whoever declares it over, each in a part in force. A later word that it burns opens it again. */
+function closedAt(opened: readonly Item[], closes: readonly Item[], all: readonly LoggedEntry[], packs: readonly string[]) {
+  const last = when(opened[opened.length - 1]!.entry);
+  const inForce = closes.filter((c) => when(c.entry) >= last && confirmedByOther(c.entry, all));
+  const named = new Set(inForce.flatMap((c) => c.entry.subjects));
+  if (inForce.length === 0 || !packs.every((p) => named.has(`pack:${p}`))) return null;
+  const newest = inForce[inForce.length - 1]!;
+  return { at: when(newest.entry), reason: (newest.body as YardBodies['incident-closed']).reason };
+}
+
+/** Folds one incident; null before it was opened. */
+export function foldIncident(id: string, entries: readonly LoggedEntry[]): IncidentFacts | null {
+  const all = [...entries].sort(byTime);
+  const { items } = standing(all);
+  const of = (kind: keyof YardBodies) => items.filter((i) => i.kind === kind);
+  const opened = of('incident-opened');
+  const first = opened[0];
+  if (!first) return null;
+  const named = (type: 'pack' | 'place') => [
+    ...new Set(opened.flatMap((o) => o.entry.subjects.filter((s) => subjectType(s) === type).map(subjectId))),
+  ];
+  const bodies = opened.map((o) => o.body as YardBodies['incident-opened']);
+  const packs = named('pack');
+  const closes = of('incident-closed');
+  return {
+    id,
+    what: [...new Set(bodies.map((b) => b.what))],
+    at: when(first.entry),
+    lastAt: when(opened[opened.length - 1]!.entry),
+    by: first.entry.by,
+    places: named('place'),
+    sources: [...new Set(bodies.flatMap((b) => b.source ?? []))],
+    packs,
+    notes: bodies.flatMap((b) => b.note ?? []),
+    steps: of('incident-noted').map((i) => note(i, i.body as YardBodies['incident-noted'])),
+    looks: of('incident-looked').map((i) => note(i, i.body as YardBodies['incident-looked'])),
+    closed: closedAt(opened, closes, all, packs),
+    closing: closes
+      .filter((c) => !confirmedByOther(c.entry, all))
+      .map((c) => ({
+        id: c.entry.id,
+        by: c.entry.by,
+        reason: (c.body as YardBodies['incident-closed']).reason,
+        packs: packsOf(c),
+      })),
+  };
+}
+
+/** What an incident says of one pack. */
+export interface InIncident {
+  readonly incident: string;
+  readonly what: IncidentSort;
+  /** True where this pack was said to be the source, null where nobody said which one it was. */
+  readonly source: boolean | null;
+  /** Nothing may be done with the pack until the incident is over. */
+  readonly frozen: boolean;
+}
+
+/**
+ * The incidents a pack was in. It is frozen until a declaration that it is over names it, two people signed it, and it is not
+ * older than the last word that something burns.
+ */
+export function incidentsOf(pack: string, items: readonly Item[], all: readonly LoggedEntry[]): Noted<InIncident>[] {
+  const closes = items.filter((i) => i.kind === 'incident-closed' && confirmedByOther(i.entry, all));
+  return items
+    .filter((i) => i.kind === 'incident-opened')
+    .map((i) => {
+      const body = i.body as YardBodies['incident-opened'];
+      const incident = other(i.entry, 'incident') ?? '';
+      const over = closes.some(
+        (c) =>
+          c.entry.subjects.includes(`incident:${incident}`) &&
+          c.entry.subjects.includes(`pack:${pack}`) &&
+          when(c.entry) >= when(i.entry),
+      );
+      const source = body.source === undefined ? null : body.source === pack;
+      return note(i, { incident, what: body.what, source, frozen: !over });
+    });
+}

@@ -1,0 +1,71 @@
+import { byTime, type Kind, type LoggedEntry, type Subject, subjectType } from './entry';
+import { other, when } from './standing';
+
+/** A notebook or place whose hazards reach a pack, and when: a new pack is not concerned by what was seen before it was there. */
+export interface Reach {
+  readonly subject: Subject;
+  /** ISO time, or null: from the beginning. */
+  readonly from: string | null;
+  /** ISO time it was taken away again, or null: it may be there still. */
+  readonly until: string | null;
+}
+
+/** What is said of a place and may concern every pack that lies in it, also one that the writer did not know to lie there. */
+export const PLACE_HAZARDS: readonly Kind[] = ['container-looked', 'incident-opened'];
+
+function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
+  const found = new Map<string, string | null>();
+  for (const e of entries) {
+    const notebook = other(e, 'notebook');
+    if (notebook === null) continue;
+    if (e.kind === 'pack-added' && (e.body.use === 'removed' || e.body.use === 'fitted')) found.set(notebook, null);
+    else if (e.kind === 'refitted') {
+      const known = found.get(notebook);
+      if (known !== null && (known === undefined || when(e) < known)) found.set(notebook, when(e));
+    }
+  }
+  return [...found].map(([notebook, from]) => ({ subject: `notebook:${notebook}`, from, until: null }));
+}
+
+/** Every stay in a place, from the move there to whatever took it away. */
+function placesOf(entries: readonly LoggedEntry[]): Reach[] {
+  const out: Reach[] = [];
+  let here: { readonly subject: Subject; readonly from: string } | null = null;
+  const leave = (until: string | null) => {
+    if (here) out.push({ ...here, until });
+    here = null;
+  };
+  for (const e of entries) {
+    if (e.kind !== 'moved' && e.kind !== 'refitted' && e.kind !== 'handed-over' && e.kind !== 'drum-collected') continue;
+    const place = e.kind === 'moved' ? other(e, 'place') : null;
+    leave(when(e));
+    if (place !== null) here = { subject: `place:${place}`, from: when(e) };
+  }
+  leave(null);
+  return out;
+}
+
+/** Notebooks a pack belongs to and places it lay in: a hazard written on one of them reaches the pack, whenever it was written. */
+export function reachOf(entries: readonly LoggedEntry[]): Reach[] {
+  return [...notebooksOf(entries), ...placesOf([...entries].sort(byTime))];
+}
+
+/** Does an entry on the notebook or place reach a pack that was there? */
+export function reaches(e: LoggedEntry, r: Reach): boolean {
+  const inTime = (r.from === null || when(e) >= r.from) && (r.until === null || when(e) < r.until);
+  if (!e.hazard || !inTime) return false;
+  // On a notebook, what names a pack concerns that pack alone; at a place the packs named are those the writer knew of.
+  return subjectType(r.subject) === 'place' ? PLACE_HAZARDS.includes(e.kind) : !e.subjects.some((s) => subjectType(s) === 'pack');
+}
+
+/** A pack's own entries and the hazards of its notebooks and places that reach it. */
+export function withReached(
+  own: readonly LoggedEntry[],
+  entriesOf: (subject: Subject) => readonly LoggedEntry[] | undefined,
+): LoggedEntry[] {
+  const out = new Map(own.map((e) => [e.id, e]));
+  for (const r of reachOf(own)) {
+    for (const e of entriesOf(r.subject) ?? []) if (reaches(e, r)) out.set(e.id, e);
+  }
+  return [...out.values()];
+}

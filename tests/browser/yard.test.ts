@@ -119,6 +119,7 @@ test('a drum leaves: its clock, its manifest, its balance; what left lies nowher
   expect(await untilText(page, 'card-drum', /It leaves by/)).toMatch(/ask for a collection/);
   expect(await axe(page)).toEqual([]);
   expect(await printedBy(page, () => tap(page, 'print-manifest'))).toBe('application/pdf');
+  expect(await printedBy(page, () => tap(page, 'print-request'))).toBe('application/pdf');
   await tap(page, 'collect');
   await type(page, 'collect-to', 'Skerry Metals');
   await type(page, 'collect-kg', '4,2');

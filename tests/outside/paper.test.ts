@@ -7,7 +7,13 @@ import { yardOf } from '@gavrel/core/place';
 import { parse } from 'csv-parse/sync';
 import jsQR from 'jsqr';
 import { blanksPdf, placePdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/features/paper/draw';
-import { drumWords, manifestCsv, type ManifestLine, manifestPaper } from '../../apps/bench/src/features/yard/drum-paper';
+import {
+  drumWords,
+  manifestCsv,
+  type ManifestLine,
+  manifestPaper,
+  requestPaper,
+} from '../../apps/bench/src/features/yard/drum-paper';
 import { firePaper } from '../../apps/bench/src/features/yard/fire-paper';
 import { stepsPaper } from '../../apps/bench/src/features/routes/steps-paper';
 
@@ -236,6 +242,10 @@ test('the manifest of a drum, on paper and as CSV: every pack once, what was not
     'Skerry Metals',
   ])
     expect(words).toContain(w);
+  const asked = requestPaper('Recycling drum 3', 'Tern Harbour Repair', '2026-11-25', '2026-12-17', lines, []);
+  const request = opened(await reportPdf(asked, FACES), 'request').text.replace(/\s+/g, ' ');
+  for (const w of ['2 battery packs, 0.3 kg of 1 weighed', 'li-ion, not known', 'It must leave by 2026-12-17'])
+    expect(request).toContain(w);
   const read = parse(manifestCsv(lines), { columns: true }) as Record<string, string>[];
   expect(read.map((r) => [r.tag, r.kg])).toEqual([
     ['TH-101', '0.268'],

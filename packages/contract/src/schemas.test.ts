@@ -102,6 +102,8 @@ const GOOD: Record<Kind, unknown> = {
     { subjects: [`incident:${U}`, `pack:${U}`] },
   ),
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
+  'brought-down': wrap('brought-down', { to: 30, how: 'resistor' }),
+  'topped-up': wrap('topped-up', { to: 50 }),
   'due-set': wrap('due-set', { what: 'proof', on: '2026-12-01' }),
   'due-met': wrap('due-met', { meets: U }),
   'site-card-set': wrap(

@@ -128,6 +128,11 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   corrected: Joi.object({ body: Joi.object().unknown(true).required(), reason: text(500).min(3).required() }),
   retracted: Joi.object({ reason: text(500).min(3).required() }),
   confirmed: Joi.object({ confirms: uuid().required() }),
+  'brought-down': Joi.object({
+    to: Joi.number().min(0).max(100).required(),
+    how: Joi.string().valid('notebook', 'resistor').required(),
+  }),
+  'topped-up': Joi.object({ to: Joi.number().min(0).max(100).required() }),
   'evidence-stated': Joi.object({ typeTested: Joi.string().valid('yes', 'no').required() }),
   intended: Joi.object({
     purpose: Joi.string()

@@ -41,6 +41,7 @@ export * from './rules/compare';
 export * from './shipping/facts';
 export * from './shipping/rulebook';
 export * from './recycling/rules-waste';
+export * from './recycling/metals';
 export * from './recycling/stream';
 export * from './recycling/waste';
 export * from './ruling/charge';

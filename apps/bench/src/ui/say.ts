@@ -120,6 +120,10 @@ export function entryWords(e: LoggedEntry): string {
       return `taken back: ${e.body.reason}`;
     case 'confirmed':
       return 'confirmed by a second person';
+    case 'brought-down':
+      return `brought down to ${e.body.to} %, ${e.body.how === 'resistor' ? 'by a resistor' : 'in its notebook'}`;
+    case 'topped-up':
+      return `topped up to ${e.body.to} %`;
     case 'evidence-stated':
       return `UN 38.3 evidence: ${e.body.typeTested}`;
     case 'intended':

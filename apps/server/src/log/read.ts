@@ -1,5 +1,6 @@
 import {
   type Entry,
+  type Kind,
   type LoggedEntry,
   PLACE_HAZARDS,
   reachOf,
@@ -36,11 +37,12 @@ export const logged = (row: EntryRow): LoggedEntry => upcast(stored(row));
 /** What a subject is folded from: a place does not read the moves of a year. The partial index has the same words. */
 export const FOLDED = "(s.kind <> 'moved' or s.subject like 'pack:%')";
 
-/** Entries of the given subjects, each with its list, in one question. */
+/** Entries of the given subjects, each with its list, in one question; of some kinds only, where those are named. */
 export async function entriesOf(
   trx: Knex.Transaction,
   workshop: string,
   subjects: readonly Subject[],
+  kinds: readonly Kind[] | null = null,
 ): Promise<Map<Subject, LoggedEntry[]>> {
   const out = new Map<Subject, LoggedEntry[]>(subjects.map((s) => [s, []]));
   if (subjects.length === 0) return out;
@@ -49,30 +51,11 @@ export async function entriesOf(
     'entries-of',
     `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
      from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
-     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED} order by s.seq`,
-    [workshop, subjects],
+     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED}
+       and (?::text[] is null or s.kind = any(?::text[])) order by s.seq`,
+    [workshop, subjects, kinds, kinds],
   );
   for (const row of rows) out.get(row.subject)!.push(logged(row));
-  return out;
-}
-
-/** What was said of places and may concern every pack in them. */
-async function hazardsOf(
-  trx: Knex.Transaction,
-  workshop: string,
-  places: readonly Subject[],
-): Promise<Map<Subject, LoggedEntry[]>> {
-  const out = new Map<Subject, LoggedEntry[]>();
-  if (places.length === 0) return out;
-  const rows = await ask<EntryRow & { subject: Subject }>(
-    trx,
-    'hazards-of-places',
-    `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
-     from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
-     where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED} and s.kind = any(?::text[]) order by s.seq`,
-    [workshop, places, PLACE_HAZARDS],
-  );
-  for (const row of rows) out.set(row.subject, [...(out.get(row.subject) ?? []), logged(row)]);
   return out;
 }
 
@@ -88,13 +71,11 @@ export async function withHazards(
 ): Promise<Map<string, LoggedEntry[]>> {
   const reached = new Set([...packs.values()].flatMap(reachOf).map((r) => r.subject));
   const missing = [...reached].filter((s) => !here.has(s));
-  const read = await entriesOf(
-    trx,
-    workshop,
-    missing.filter((s) => subjectType(s) !== 'place'),
-  );
-  const places = missing.filter((s) => subjectType(s) === 'place');
-  for (const [s, list] of await hazardsOf(trx, workshop, places)) read.set(s, list);
+  const [places, others] = [true, false].map((p) => missing.filter((s) => (subjectType(s) === 'place') === p));
+  const read = new Map([
+    ...(await entriesOf(trx, workshop, others!)),
+    ...(await entriesOf(trx, workshop, places!, PLACE_HAZARDS)),
+  ]);
   const out = new Map<string, LoggedEntry[]>();
   for (const [subject, list] of packs) {
     out.set(

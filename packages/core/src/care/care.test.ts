@@ -13,6 +13,7 @@ import {
   stopVolts,
 } from './bleed';
 import { whyNotBleed } from './may-bleed';
+import { shelfPlan } from './plan';
 import { minutesToAir, roomBurn } from './room';
 import { daysTo, shelfLife } from './shelf';
 
@@ -100,6 +101,34 @@ describe('on the shelf', () => {
     expect(narrow.toCutOff.lo).toBeGreaterThan(narrow.toLow.lo);
     expect(() => shelfLife({ lo: 0, hi: 1 }, 0)).toThrow(RangeError);
   });
+});
+
+test('the top-up plan: soonest first, the unknown last, and only sound packs are in it', () => {
+  const of = (id: string, tag: string, ...more: ReturnType<typeof soundPack>) => {
+    const facts = { ...foldPack(PACK, [...soundPack(), ...more])!, id, tag };
+    return { facts, ruling: rule(facts, DEFAULT_POLICY, NOW, ON) };
+  };
+  const gauge = (left: string) =>
+    entry(
+      'gauge-read',
+      {
+        designCapacity: { digits: '5000', unit: 'mAh' },
+        fullChargeCapacity: { digits: '4600', unit: 'mAh' },
+        remainingCapacity: { digits: left, unit: 'mAh' },
+        maxError: 2,
+      },
+      { minutes: 30 },
+    );
+  const half = of('a', 'A', gauge('2300'));
+  const full = of('b', 'B', gauge('4370'));
+  const low = of('c', 'C');
+  const unknown = of('d', 'D');
+  const blind = { ...unknown, ruling: { ...unknown.ruling, electrical: { ...unknown.ruling.electrical, charge: null } } };
+  const swollen = of('e', 'E', entry('finding-recorded', { code: 'swollen' }));
+  const plan = shelfPlan([blind, full, half, swollen, low]);
+  expect(plan.map((l) => l.tag)).toEqual(['C', 'A', 'B', 'D']);
+  expect(plan.map((l) => l.high)).toEqual([false, false, true, false]);
+  expect(plan[3]!.topUpBy).toBeNull();
 });
 
 // Hydrogen fluoride 20 to 200 mg/Wh and IDLH 30 ppm: published, from memory; the rest is arithmetic.

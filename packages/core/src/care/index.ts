@@ -1,5 +1,6 @@
 export * from './bleed';
 export * from './may-bleed';
 export * from './of-pack';
+export * from './plan';
 export * from './room';
 export * from './shelf';

@@ -73,6 +73,7 @@ export const FINDINGS: readonly FindingKind[] = [
     'gauge-permanent-failure': 'gauge reports permanent failure',
     'hot-while-charging': 'got hot while charging',
     'container-alarm': 'alarm at its container: examine from outside',
+    drifts: 'loses voltage at rest as a soft short would',
     'in-incident': 'lay where something burnt, smoked or leaked',
   }),
   ...table('unproven', OURS, {

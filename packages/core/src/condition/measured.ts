@@ -1,4 +1,5 @@
 import { containerFindings } from './container';
+import { driftsOf, judgeDrift } from './drift';
 import { incidentFindings } from './incident';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
@@ -246,6 +247,10 @@ export function measure(facts: PackFacts, nature: Nature, policy: PolicyFacts): 
   packVolts(facts, nature, tally);
   swelling(facts, policy, tally);
   heat(facts, tally);
+  const lost = judgeDrift(driftsOf(facts, nature));
+  tally.findings.push(...lost.findings);
+  tally.unclear.push(...lost.unclear);
+  if (lost.limit) tally.limits.push(lost.limit);
   tally.findings.push(...containerFindings(facts.containers), ...incidentFindings(facts.incidents));
   for (const g of facts.gauges)
     if (g.body.permanentFailure) tally.findings.push({ code: 'gauge-permanent-failure', entries: [g.id] });

@@ -263,6 +263,9 @@ export interface Bodies extends YardBodies {
   corrected: { readonly body: Record<string, unknown>; readonly reason: string };
   retracted: { readonly reason: string };
   confirmed: { readonly confirms: string };
+  /** Meant to be charged or discharged: readings before and after say nothing of what it loses at rest. */
+  'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor' };
+  'topped-up': { readonly to: number };
   'evidence-stated': { readonly typeTested: 'yes' | 'no' };
   intended: { readonly purpose: Purpose };
   'due-set': { readonly what: DueKind; readonly on: string; readonly note?: string };
@@ -393,6 +396,8 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   corrected: null,
   retracted: null,
   confirmed: null,
+  'brought-down': 'pack',
+  'topped-up': 'pack',
   'evidence-stated': 'pack',
   intended: 'pack',
   ...YARD_ABOUT,

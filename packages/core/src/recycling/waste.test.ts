@@ -1,4 +1,5 @@
 import { FIRE_RULES, fireCheck, type StoredGroup } from '../storage/fire-code';
+import { METALS, metalsOf } from './metals';
 import { WASTE, WASTE_RULES } from './rules-waste';
 import { type WasteAsked, wasteOf } from './waste';
 
@@ -10,6 +11,14 @@ const spent: WasteAsked = {
   on: '2026-11-08',
   code: null,
 };
+
+test('metals of a drum: an interval that grows with its mass, and never more than the drum', () => {
+  const of = (kg: number) => METALS.map((m) => metalsOf(kg)[m]);
+  expect(of(0).every((x) => x.lo === 0 && x.hi === 0)).toBe(true);
+  expect(of(10).every((x, i) => x.lo > 0 && x.lo < x.hi && Math.abs(x.hi / of(20)[i]!.hi - 0.5) < 1e-12)).toBe(true);
+  expect(of(10).reduce((sum, x) => sum + x.hi, 0)).toBeLessThan(10);
+  expect(() => metalsOf(-1)).toThrow(RangeError);
+});
 
 // 40 CFR 273 and Regulation (EU) 2023/1542, from memory; the digits of the new codes are to be looked up.
 describe('as waste', () => {

@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { LineChart } from 'react-native-chart-kit';
 import { useTokens, WORDS } from '../../theme';
-import { Card } from '../../ui/frame';
+import { draft } from '../../log/write';
+import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -12,6 +13,8 @@ import type { CardProps } from './card';
 
 const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd MMM yyyy');
 
+/** Charge to which a pack is topped up to lie, % of full. */
+const TOPPED = 50;
 const TARGETS = ['30', '50'] as const;
 const TARGET_WORDS = { '30': 'to 30 %, to fly', '50': 'to 50 %, to lie' } as const;
 
@@ -68,16 +71,19 @@ function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
 }
 
 /** Bringing a sound pack down: its notebook first; a resistor only with everything that goes with it. */
-function BleedSheet({ facts, ruling, onClose }: Omit<CardProps, 'onKeep'> & { onClose: () => void }) {
+function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: () => void }) {
   const [target, setTarget] = useState<(typeof TARGETS)[number]>('30');
   const [ohm, setOhm] = useState<string | null>(null);
   const why = whyNotBleed(facts, ruling);
   const bleeding = why.length === 0 ? bleedingOf(ruling, Number(target)) : null;
   const plans = bleeding ? bleedPlans(bleeding) : [];
   const plan = plans.find((p) => String(p.ohm) === ohm) ?? plans[Math.floor(plans.length / 2)];
+  const begun = (how: 'notebook' | 'resistor') =>
+    void onKeep(draft('brought-down', [`pack:${facts.id}`], { to: Number(target), how }), `down to ${target} %`).then(onClose);
   return (
     <Sheet title="Bring it down" onClose={onClose}>
       <Words bold>Better: run it in its own notebook, off the adapter, until the gauge says so.</Words>
+      <Key label="Begun in its notebook" height={52} onPress={() => begun('notebook')} testID="begun-notebook" />
       {why.map((w) => (
         <Words key={w} bold testID="bleed-refused">{`By a resistor: no, ${w}.`}</Words>
       ))}
@@ -110,6 +116,7 @@ function BleedSheet({ facts, ruling, onClose }: Omit<CardProps, 'onKeep'> & { on
           ].map((w) => (
             <Words key={w}>{`— ${w}`}</Words>
           ))}
+          <Key label="Begun with this resistor" height={52} onPress={() => begun('resistor')} testID="begun-resistor" />
           <Words size={14} soft>
             From the upper end of its charge, by an engineering table of its cells, 0.15 Ω taken for the pack. Common practice, no
             source.
@@ -121,7 +128,7 @@ function BleedSheet({ facts, ruling, onClose }: Omit<CardProps, 'onKeep'> & { on
 }
 
 /** How long a sound pack may lie before it must be topped up, and bringing it down. */
-export function CareCard({ facts, ruling }: Omit<CardProps, 'onKeep'>) {
+export function CareCard({ facts, ruling, onKeep }: CardProps) {
   const [open, setOpen] = useState(false);
   const { condition } = ruling.judgement;
   if (condition !== 'sound' && condition !== 'spent') {
@@ -150,8 +157,15 @@ export function CareCard({ facts, ruling }: Omit<CardProps, 'onKeep'>) {
       <Words size={14} soft>
         At 20 to 25 °C, by usual drains from memory; keep it at 30 to 60 %.
       </Words>
-      <Key label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
-      {open ? <BleedSheet facts={facts} ruling={ruling} onClose={() => setOpen(false)} /> : null}
+      <Row>
+        <Key
+          label={`Topped up to ${TOPPED} %`}
+          onPress={() => void onKeep(draft('topped-up', [`pack:${facts.id}`], { to: TOPPED }), 'topped up')}
+          testID="topped-up"
+        />
+        <Key label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
+      </Row>
+      {open ? <BleedSheet facts={facts} ruling={ruling} onKeep={onKeep} onClose={() => setOpen(false)} /> : null}
     </Card>
   );
 }

@@ -121,7 +121,7 @@ export function Slip({ id }: { id: string }) {
           <View onLayout={at('routes')}>
             <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
           </View>
-          <CareCard facts={facts} ruling={ruling} />
+          <CareCard facts={facts} ruling={ruling} onKeep={onKeep} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />
           <Card title="Pictures" testID="card-pictures">

@@ -1,4 +1,15 @@
-import { balanceOf, type Collection, drumClock, handlerKg, type PackFacts, parseDigits, type Subject } from '@gavrel/core';
+import {
+  balanceOf,
+  type Collection,
+  drumClock,
+  handlerKg,
+  METALS,
+  METALS_ASSUMED,
+  metalsOf,
+  type PackFacts,
+  parseDigits,
+  type Subject,
+} from '@gavrel/core';
 import type { PlaceState } from '@gavrel/core/place';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -14,7 +25,7 @@ import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { print } from '../paper/print';
-import { drumWords, manifestCsv, manifestLines, manifestPaper } from './drum-paper';
+import { drumWords, manifestCsv, manifestLines, manifestPaper, requestPaper } from './drum-paper';
 import { inParts } from './parts';
 import type { Yard } from './use-yard';
 import { packsWord } from './words';
@@ -148,6 +159,13 @@ function CollectionLine({
   );
 }
 
+/** "About 0.4 to 0.7 kg cobalt ..., of 4.2 kg li-ion packs weighed". */
+function metalWords(kg: number): string {
+  const metals = metalsOf(kg);
+  const each = METALS.map((m) => `${metals[m].lo.toFixed(2)} to ${metals[m].hi.toFixed(2)} kg ${m}`);
+  return `Probably ${each.join(', ')} in ${kg.toFixed(1)} kg of li-ion packs weighed: ${METALS_ASSUMED}.`;
+}
+
 /** A drum: its clock, its label, its papers, and what left in it. */
 export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const policy = useAppSelector((s) => s.logbook.policy);
@@ -164,12 +182,23 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const site = handlerKg(Object.values(yard.facts));
   const lines = manifestLines(packs, policy, day);
   const words = drumWords(region, today, policy.wasteCode);
+  const ion = new Set(lines.filter((l) => l.chemistry === 'li-ion').map((l) => l.tag));
+  const weighed = balanceOf(
+    { answered: null },
+    packs.filter((f) => ion.has(f.tag)),
+  ).weighedKg;
+  const metals = weighed > 0 ? metalWords(weighed) : null;
   const mixed = [...new Set(lines.map((l) => l.chemistry))];
   const ships = role === 'lead' || role === 'shipper';
   const paper = () => {
     setTrouble('');
     const order = manifestPaper(state.place.name, workshop, today, '', lines, words);
     void print(`manifest-${today}`, { kind: 'report', paper: order }).catch((e: Error) => setTrouble(e.message));
+  };
+  const ask = () => {
+    setTrouble('');
+    const order = requestPaper(state.place.name, workshop, today, clock.until, lines, words);
+    void print(`collection-${today}`, { kind: 'report', paper: order }).catch((e: Error) => setTrouble(e.message));
   };
   return (
     <Card title="Drum" testID="card-drum">
@@ -195,6 +224,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
         size={15}
       >{`${site.kg.toFixed(1)} kg of waste on site, as far as weighed; from ${site.limit} kg a large handler (United States).`}</Words>
       <Row>
+        <Key label="Ask for a collection" height={56} disabled={packs.length === 0} onPress={ask} testID="print-request" />
         <Key label="Manifest" height={56} disabled={packs.length === 0} onPress={paper} testID="print-manifest" />
         <Key
           label="Manifest as CSV"
@@ -213,6 +243,11 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
           />
         ) : null}
       </Row>
+      {metals ? (
+        <Words size={15} testID="metals">
+          {metals}
+        </Words>
+      ) : null}
       {trouble ? <Words bold>{trouble}</Words> : null}
       {[...state.place.collections].reverse().map((c) => (
         <CollectionLine key={c.id} place={state.place.id} c={c} facts={yard.facts} ships={ships} today={today} />

@@ -48,6 +48,43 @@ export function drumWords(region: Region, on: string, code: string | null): stri
   return [...(w?.code ? [`waste code ${w.code}`] : []), ...(w?.words ?? [])];
 }
 
+/** Asks a recycler to come: what, how much of it was weighed, and by when. */
+export function requestPaper(
+  drum: string,
+  workshop: string,
+  date: string,
+  by: string | null,
+  lines: readonly ManifestLine[],
+  words: readonly string[],
+): ReportPaper {
+  const weighed = lines.filter((l) => l.kg !== 'not weighed');
+  const kg = weighed.reduce((sum, l) => sum + Number(l.kg), 0);
+  const damaged = lines.filter((l) => l.condition === 'damaged' || l.condition === 'critical').length;
+  return {
+    workshop,
+    title: `Request for a collection, ${drum}`,
+    owner: '',
+    date,
+    sections: [
+      {
+        title: 'Please collect',
+        lines: [
+          `${lines.length} battery packs, ${kg.toFixed(1)} kg of ${weighed.length} weighed`,
+          `Chemistry: ${[...new Set(lines.map((l) => l.chemistry))].join(', ')}`,
+          damaged > 0
+            ? `${damaged} of them are damaged: say beforehand how they must be packed`
+            : 'None of them is known to be damaged',
+          ...(by ? [`It must leave by ${by}`] : []),
+        ],
+      },
+      { title: 'Waste', lines: words },
+      { title: 'Please answer', lines: ['Day and time, container you bring, papers you want, who drives.'] },
+    ],
+    band: 'Draft, from memory: check the waste code and the label with your authority',
+    foot: 'Not a transport document. It does not state that a pack is safe.',
+  };
+}
+
 /** The paper that goes with a drum. Not a transport document. */
 export function manifestPaper(
   drum: string,

@@ -2,7 +2,7 @@ import { INCIDENT_SORTS, type IncidentSort, type Subject } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { type Draft, draft } from '../../log/write';
+import { type Draft, draft, newId } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { SPACE, useTokens } from '../../theme';
@@ -55,7 +55,7 @@ export function IncidentSheet({
   const tags = packs.map((p) => p.tag);
   const keep = async () => {
     if (!what) return;
-    const id = incident ?? crypto.randomUUID();
+    const id = incident ?? newId(Date.now());
     const from = packs.find((p) => p.tag === source)?.id;
     const body = { what, ...(from && { source: from }), ...(note.trim() && { note: note.trim() }) };
     const about: Subject[] = [`incident:${id}`, ...(place ? [`place:${place.id}` as const] : [])];

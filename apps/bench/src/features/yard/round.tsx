@@ -10,6 +10,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
+import { FireKey } from './fire-key';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
 import { useYard } from './use-yard';
 import { lookWords, packsWord, troubleOf } from './words';
@@ -138,6 +139,7 @@ export function Round() {
         ))}
       </Card>
       <Sweep sweep="closing" done={walked('closing')} />
+      <FireKey yard={yard} label="Print tonight’s sheet for the fire service" />
       {open ? (
         <LookSheet
           place={open.place.id}

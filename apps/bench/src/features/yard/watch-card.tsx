@@ -1,15 +1,16 @@
 import type { Watch } from '@gavrel/core';
-import { format, parseISO } from 'date-fns';
+import { differenceInHours, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { LineChart } from 'react-native-chart-kit';
+import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useTokens, WORDS } from '../../theme';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
 import { agoWords, containerWords } from '../../ui/say';
-import { Words } from '../../ui/words';
+import { Figures, Words } from '../../ui/words';
 import { heatLimit } from './heat';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
 import { lookWords } from './words';
@@ -58,9 +59,43 @@ function Trend({ watch }: { watch: Watch }) {
   );
 }
 
+/** Days each watched pack lies here, the longest first; the mark is where the lead decides. */
+function Ages({ watch, days, now }: { watch: Watch; days: number; now: Date }) {
+  const t = useTokens();
+  const ages = watch.packs
+    .map((p) => ({ tag: p.item.tag, days: differenceInHours(now, parseISO(p.since)) / 24 }))
+    .sort((a, b) => b.days - a.days);
+  const shown = ages.slice(0, 5);
+  if (shown.length < 2) return null;
+  const end = Math.max(days * 1.25, shown[0]!.days);
+  const percent = (d: number) => `${(100 * d) / end}%` as const;
+  return (
+    <View style={{ gap: 4 }}>
+      {shown.map((a) => (
+        <View key={a.tag} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+          <Figures size={15} style={{ width: 70 }}>
+            {a.tag}
+          </Figures>
+          <View style={{ flex: 1, height: 18, justifyContent: 'center' }}>
+            <View style={{ height: 8, width: percent(a.days), backgroundColor: t.accent }} />
+            <View style={{ position: 'absolute', left: percent(days), width: 2, height: 18, backgroundColor: t.ink }} />
+          </View>
+          <Figures size={15} bold={a.days > days} style={{ width: 46, textAlign: 'right' }}>
+            {`${Math.floor(a.days)} d`}
+          </Figures>
+        </View>
+      ))}
+      <Words size={14} soft>
+        {`${ages.length > shown.length ? `The longest of ${ages.length}. ` : ''}The mark: ${days} days, then the lead decides.`}
+      </Words>
+    </View>
+  );
+}
+
 /** The watch of a container: the next look, one tap for all quiet, and what the looks so far say. */
 export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly string[]; now: Date }) {
   const actions = useActions();
+  const stayDays = useAppSelector((s) => s.logbook.policy.stayDays);
   const [looking, setLooking] = useState(false);
   const { place } = watch;
   const last = place.looks[place.looks.length - 1];
@@ -91,6 +126,7 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
       <Words size={14} soft>{`All quiet says: ${QUIET_WORDS}.`}</Words>
       {point ? <LimitScale limit={heatLimit(point)} /> : null}
       <Trend watch={watch} />
+      <Ages watch={watch} days={stayDays} now={now} />
       {watch.tooLong.length > 0 ? (
         <Words bold>{`Too long here: ${watch.tooLong.map((p) => p.item.tag).join(', ')}. The lead decides.`}</Words>
       ) : null}

@@ -7,15 +7,14 @@ import { SPACE, useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Figures, Heading, Words } from '../../ui/words';
-import { print } from '../paper/print';
-import { exactWords } from '../../ui/say';
 import { AssignSheet } from './assign-sheet';
 import { BurnSheet } from './burn-sheet';
 import { AddPlace } from './describe-sheet';
-import { firePaper } from './fire-paper';
+import { FireKey } from './fire-key';
 import { incidentWords } from './incident-words';
 import { RoomDrawing } from './place-drawing';
 import { ScanSheet } from './scan-sheet';
+import { ShelfSheet } from './shelf-sheet';
 import { useYard } from './use-yard';
 import { apartWords, energyWords, lookWords, packsWord, troubleOf } from './words';
 
@@ -72,22 +71,7 @@ function PlaceLine({ state, look, late }: { state: PlaceState; look: string | nu
 export function Yard({ current }: { current?: string }) {
   const yard = useYard();
   const school = useAppSelector((s) => s.logbook.policy.distances);
-  const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | null>(null);
-  const [trouble, setTrouble] = useState('');
-  const site = useAppSelector((s) => s.logbook.policy.siteCard);
-  const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
-  const fire = () => {
-    setTrouble('');
-    const paper = firePaper(
-      yard.places,
-      open.map((i) => incidentWords(i, places)),
-      apartWords(yard.apart, yard.unseen),
-      site,
-      workshop,
-      exactWords(new Date().toISOString()),
-    );
-    void print('fire-service', { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
-  };
+  const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | 'shelf' | null>(null);
   const places = useAppSelector((s) => s.logbook.places);
   const incidents = Object.values(useAppSelector((s) => s.logbook.incidents)).sort((a, b) => (a.at < b.at ? 1 : -1));
   const open = incidents.filter((i) => i.closed === null);
@@ -176,13 +160,14 @@ export function Yard({ current }: { current?: string }) {
           ))}
         </Card>
       ) : null}
+      <Key label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
       <Key label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
-      <Key label="Sheet for the fire service" onPress={fire} testID="print-fire" />
-      {trouble ? <Words bold>{trouble}</Words> : null}
+      <FireKey yard={yard} label="Sheet for the fire service" />
       <Key label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
       {sheet === 'scan' ? <ScanSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'assign' ? <AssignSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'burn' ? <BurnSheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'shelf' ? <ShelfSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'add' ? <AddPlace onClose={() => setSheet(null)} /> : null}
     </Column>
   );

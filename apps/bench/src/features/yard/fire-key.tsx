@@ -1,0 +1,37 @@
+import { useState } from 'react';
+import { useAppSelector } from '../../store';
+import { Key } from '../../ui/keys';
+import { exactWords } from '../../ui/say';
+import { Words } from '../../ui/words';
+import { print } from '../paper/print';
+import { firePaper } from './fire-paper';
+import { incidentWords } from './incident-words';
+import type { Yard } from './use-yard';
+import { apartWords } from './words';
+
+/** Prints what lies where at this moment, for the fire service. */
+export function FireKey({ yard, label }: { yard: Yard; label: string }) {
+  const [trouble, setTrouble] = useState('');
+  const site = useAppSelector((s) => s.logbook.policy.siteCard);
+  const { incidents, places } = useAppSelector((s) => s.logbook);
+  const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
+  const fire = () => {
+    setTrouble('');
+    const open = Object.values(incidents).filter((i) => i.closed === null);
+    const paper = firePaper(
+      yard.places,
+      open.map((i) => incidentWords(i, places)),
+      apartWords(yard.apart, yard.unseen),
+      site,
+      workshop,
+      exactWords(new Date().toISOString()),
+    );
+    void print('fire-service', { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
+  };
+  return (
+    <>
+      <Key label={label} onPress={fire} testID="print-fire" />
+      {trouble ? <Words bold>{trouble}</Words> : null}
+    </>
+  );
+}

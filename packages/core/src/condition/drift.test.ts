@@ -1,0 +1,58 @@
+import type { LoggedEntry } from '../logbook/entry';
+import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
+import { entry, PACK, soundPack } from '../logbook/testing';
+import { condition } from './condition';
+import { driftsOf, judgeDrift } from './drift';
+
+const METER = { name: 'M1', accuracy: { percent: 0.05, digits: 1 } } as const;
+type Day = '2026-11-01' | '2026-11-03' | '2026-11-11' | '2026-11-20';
+const volts = (day: Day, digits: string) =>
+  entry('reading-taken', { quantity: 'pack-voltage', figure: { digits, unit: 'V' }, instrument: METER as never }, { day });
+const NOW = new Date('2026-11-25T12:00:00Z');
+const judged = (...more: LoggedEntry[]) => condition(foldPack(PACK, [...soundPack(), ...more])!, DEFAULT_POLICY, NOW);
+const drift = (...more: LoggedEntry[]) => {
+  const facts = foldPack(PACK, [...soundPack(), ...more])!;
+  return judgeDrift(driftsOf(facts, judged(...more).nature));
+};
+
+// 3 cells in series. Thresholds: convention, no source. The 9.5 days: check value C148 of our own arithmetic cases.
+describe('what a pack loses at rest', () => {
+  test.each([
+    ['as usual: 0.3 mV a day and cell', '11.250', '11.241', 'sound'],
+    ['too fast: 1.5 mV a day and cell', '11.250', '11.205', 'unproven'],
+    ['as a soft short: 6 mV a day and cell', '11.250', '11.070', 'damaged'],
+    ['it rises: somebody charged it', '11.070', '11.250', 'sound'],
+  ])('%s', (_, from, to, expected) => {
+    expect(judged(volts('2026-11-01', from), volts('2026-11-11', to)).condition).toBe(expected);
+  });
+
+  test('the border, at and just over: 1 mV a day and cell of 10 days is 30 mV of the pack', () => {
+    const at = drift(volts('2026-11-01', '11.250'), volts('2026-11-11', '11.220'));
+    expect(at.limit).toMatchObject({ limit: 1, verdict: 'cannot tell' });
+    expect(at.limit!.value).toBeCloseTo(1, 9);
+    expect(at.unclear).toEqual(['loses 1.0 mV a day and cell at rest: too close to tell']);
+    // One digit of a 1 mV meter, twice: U = 2 x sqrt(2) x 1 mV / sqrt(3) over three cells and ten days.
+    expect(at.limit!.u).toBeCloseTo((2 * Math.SQRT2) / Math.sqrt(3) / 30, 4);
+  });
+
+  test('what says nothing: too soon, used in between, on the steep foot of the curve, another meter', () => {
+    expect(drift(volts('2026-11-01', '11.250'), volts('2026-11-03', '11.243'))).toMatchObject({ limit: null, unclear: [] });
+    const [a, b] = [volts('2026-11-01', '11.250'), volts('2026-11-20', '11.000')];
+    expect(drift(a, b).findings).toHaveLength(1);
+    expect(drift(a, entry('brought-down', { to: 30, how: 'resistor' }, { day: '2026-11-03' }), b).findings).toEqual([]);
+    expect(drift(a, volts('2026-11-20', '10.500')).findings).toEqual([]);
+    const other = { name: 'M2', accuracy: METER.accuracy };
+    const foreign = entry(
+      'reading-taken',
+      { quantity: 'pack-voltage', figure: { digits: '11.000', unit: 'V' }, instrument: other as never },
+      { day: '2026-11-20' },
+    );
+    expect(drift(a, foreign).findings).toEqual([]);
+  });
+
+  test('in any order of arrival, and one good pair does not hide a bad one', () => {
+    const all = [volts('2026-11-01', '11.250'), volts('2026-11-11', '11.070'), volts('2026-11-20', '11.069')];
+    expect(judged(...all).condition).toBe('damaged');
+    expect(judged(...[...all].reverse()).condition).toBe('damaged');
+  });
+});

@@ -10,7 +10,7 @@ import { v4, v7 } from 'uuid';
 import { type Cluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 
 export const WORKSHOP = '22222222-2222-4222-8222-222222222222';
-const PASS = 'seven quiet herons';
+export const PASS = 'seven quiet herons';
 
 export interface Bench {
   readonly cluster: Cluster;
@@ -58,9 +58,9 @@ export class Client {
     readonly person: Person,
   ) {}
 
-  static async signIn(port: number, person: Person): Promise<Client> {
+  static async signIn(port: number, person: Person, passphrase = PASS, device = 'test'): Promise<Client> {
     const c = new Client(`http://127.0.0.1:${port}/api`, person);
-    const r = await c.request('POST', '/session', { name: person.name, passphrase: PASS, device: 'test' });
+    const r = await c.request('POST', '/session', { name: person.name, passphrase, device });
     c.cookie = r.headers.get('set-cookie')!.split(';')[0]!;
     return c;
   }

@@ -2,21 +2,27 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { About, Person, SessionResponse } from '@gavrel/contract';
 import { openApi } from '@gavrel/contract/openapi';
-import { SIGN_IN_SCHEMA } from '@gavrel/contract/schemas';
+import { SIGN_IN_SCHEMA, SWITCH_SCHEMA } from '@gavrel/contract/schemas';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { bodyLimit } from 'hono/body-limit';
 import { etag } from 'hono/etag';
+import { requestId } from 'hono/request-id';
+import { secureHeaders } from 'hono/secure-headers';
 import { rateLimiter } from 'hono-rate-limiter';
 import type { Logger } from 'pino';
-import { people, signIn, signOut, whoIs } from './people/people';
+import { observed, sameOrigin } from './operate/guard';
+import { people } from './people/people';
+import { signIn, signOut, switchTo, whoIs } from './people/sessions';
 import { answer, problem, ProblemError } from './problem';
-import { body, type Env, type Services } from './routes/env';
+import { addressOf, body, type Env, placeOf, type Services } from './routes/env';
 import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
 import { keptRoutes } from './routes/kept';
 import { logRoutes } from './routes/log';
+import { operateRoutes } from './routes/operate';
+import { peopleRoutes } from './routes/people';
 import { readRoutes } from './routes/read';
 import { contentPolicy } from './security';
 import { isAway } from './store/db';
@@ -25,24 +31,34 @@ const COOKIE = 'gavrel';
 export const VERSION = '0.1.0';
 
 /** Cross-site requests never carry the session, and JSON is asked for: a form on another site cannot post. */
-const COOKIE_OPTIONS = { httpOnly: true, sameSite: 'Strict', path: '/', maxAge: 14 * 86_400 } as const;
+const cookieOptions = (secure: boolean) =>
+  ({ httpOnly: true, sameSite: 'Strict', path: '/', maxAge: 14 * 86_400, secure }) as const;
 
 function apiRoutes(s: Services, log: Logger): Hono<Env> {
   const api = new Hono<Env>();
   const sessionOf = async (person: Person): Promise<SessionResponse> => ({
     person,
     workshop: s.workshop,
-    people: await people(s.db, s.workshop.id),
+    people: await people(s.db, s.workshop.id, placeOf(s).today),
   });
   const who = async (token: string | undefined) => {
-    const found = token ? await whoIs(s.db, token) : null;
-    return found?.workshop === s.workshop.id ? found.person : null;
+    const found = token ? await whoIs(s.db, token, placeOf(s).today) : null;
+    return found?.workshop === s.workshop.id ? found : null;
   };
+  const slow = (limit: number, title: string) =>
+    rateLimiter<Env>({
+      windowMs: 60_000,
+      limit,
+      keyGenerator: (c) => addressOf(s, c),
+      handler: (c) => answer(c, problem(429, 'slow-down', title, 'Wait a minute, then try again; nothing is lost.')),
+    });
+  api.use(observed(s, log), sameOrigin, slow(3000, 'Too many requests in a minute'));
 
   api.get('/about', async (c) => {
-    const person = await who(getCookie(c, COOKIE));
+    const found = await who(getCookie(c, COOKIE));
     const accounts = s.workshop.demo ? s.accounts : [];
-    return c.json<About>({ workshop: s.workshop, demo: s.workshop.demo, accounts, session: person && (await sessionOf(person)) });
+    const session = found && (await sessionOf(found.person));
+    return c.json<About>({ workshop: s.workshop, demo: s.workshop.demo, accounts, session });
   });
   api.get('/health', async (c) => {
     await s.db.raw('select 1');
@@ -50,18 +66,13 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   });
   api.get('/openapi.json', (c) => c.json(openApi(VERSION)));
 
-  const guessing = rateLimiter({
-    windowMs: 60_000,
-    limit: 30,
-    keyGenerator: (c) => c.req.header('x-forwarded-for') ?? 'here',
-    handler: (c) => answer(c, problem(429, 'slow-down', 'Too many sign-ins in a minute', 'Wait a minute, then try again.')),
-  });
+  const guessing = slow(30, 'Too many sign-ins in a minute');
   api.post('/session', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
     const ask = await body<{ name: string; passphrase: string; device: string }>(c, SIGN_IN_SCHEMA);
-    const found = await signIn(s.db, s.workshop.id, ask.name, ask.passphrase, ask.device);
+    const found = await signIn(placeOf(s), ask.name, ask.passphrase, ask.device);
     if (!found)
       return answer(c, problem(401, 'sign-in', 'Name or passphrase do not fit', 'Try again, or ask the lead to reset it.'));
-    setCookie(c, COOKIE, found.token, COOKIE_OPTIONS);
+    setCookie(c, COOKIE, found.token, cookieOptions(s.secure));
     return c.json(await sessionOf(found.person));
   });
 
@@ -69,10 +80,11 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
 
   api.use(async (c, next) => {
     const token = getCookie(c, COOKIE);
-    const person = await who(token);
-    if (!person)
+    const found = await who(token);
+    if (!found)
       return answer(c, problem(401, 'sign-in', 'Nobody is signed in', 'Sign in; what was not sent stays on the device.'));
-    c.set('person', person);
+    c.set('person', found.person);
+    c.set('device', found.device);
     c.set('token', token!);
     return next();
   });
@@ -82,6 +94,14 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
   });
+  api.post('/session/switch', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
+    const ask = await body<{ person: string; pin: string }>(c, SWITCH_SCHEMA);
+    const found = await switchTo(placeOf(s), ask.person, ask.pin, c.get('device'));
+    if (!found) return answer(c, problem(403, 'pin', 'The PIN does not fit', 'Try again, or sign in with name and passphrase.'));
+    setCookie(c, COOKIE, found.token, cookieOptions(s.secure));
+    return c.json(await sessionOf(found.person));
+  });
+  api.route('/', peopleRoutes(s));
   api.route('/', logRoutes(s));
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
@@ -92,7 +112,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.onError((e, c) => {
     if (e instanceof ProblemError) return answer(c, e.problem);
     if (isAway(e)) {
-      log.warn({ err: e }, 'database away');
+      log.warn({ err: e, reqId: c.get('requestId') }, 'database away');
       return answer(
         c,
         problem(
@@ -103,7 +123,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
         ),
       );
     }
-    log.error({ err: e }, 'unexpected');
+    log.error({ err: e, reqId: c.get('requestId') }, 'unexpected');
     return answer(
       c,
       problem(
@@ -121,16 +141,24 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
  * The whole server: the interface under /api, everything else is the exported application.
  * @param dist folder of the exported application; null serves the interface only.
  */
-export function createApp(s: Services, log: Logger, dist: string | null): Hono<Env> {
+export function createApp(s: Services, log: Logger, dist: string | null, stopping: () => boolean): Hono<Env> {
   const app = new Hono<Env>();
+  app.use(requestId());
   const html = dist ? readFileSync(join(dist, 'index.html'), 'utf8') : '';
   const policy = contentPolicy(html);
   app.use(async (c, next) => {
     await next();
     c.header('content-security-policy', policy);
-    c.header('x-content-type-options', 'nosniff');
-    c.header('referrer-policy', 'no-referrer');
   });
+  app.use(
+    secureHeaders({
+      xFrameOptions: 'DENY',
+      referrerPolicy: 'no-referrer',
+      strictTransportSecurity: s.secure ? 'max-age=31536000' : false,
+      permissionsPolicy: { camera: ['self'], microphone: [], geolocation: [], payment: [], usb: [] },
+    }),
+  );
+  app.route('/', operateRoutes(s, stopping));
   app.route('/api', apiRoutes(s, log));
   if (dist) {
     const root = dist;

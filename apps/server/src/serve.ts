@@ -1,3 +1,4 @@
+import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { FOLD_VERSION } from '@gavrel/core';
 import { serve } from '@hono/node-server';
@@ -6,10 +7,14 @@ import { createApp } from './app';
 import { News } from './log/news';
 import { rebuild } from './log/rebuild';
 import { Writer } from './log/writer';
+import { Metrics } from './operate/metrics';
 import type { Services } from './routes/env';
 import { connect, type DatabaseUrls, waitFor } from './store/db';
 import { migrate } from './store/migrations';
 import { theWorkshop } from './store/workshop';
+
+/** Longest wait for requests under way when the server stops, ms. */
+const FINISH_MS = 5000;
 
 export interface ServeOptions {
   readonly urls: DatabaseUrls;
@@ -17,6 +22,9 @@ export interface ServeOptions {
   readonly port: number;
   readonly dist: string | null;
   readonly accounts?: Services['accounts'];
+  readonly trustProxy?: boolean;
+  /** Key and certificate, PEM: served over TLS on every address of the machine; without, on loopback. */
+  readonly tls?: { readonly key: string; readonly cert: string };
   readonly logLevel?: string;
 }
 
@@ -26,7 +34,7 @@ export interface Running {
   readonly stop: () => Promise<void>;
 }
 
-/** Migrates, rebuilds after a change of the folds, and serves on loopback. */
+/** Migrates, rebuilds after a change of the folds, and serves: on loopback, or over TLS to the workshop's own network. */
 export async function start(o: ServeOptions): Promise<Running> {
   const log = pino({ level: o.logLevel ?? 'warn' });
   const owner = connect(o.urls.owner, 2);
@@ -43,17 +51,35 @@ export async function start(o: ServeOptions): Promise<Running> {
   const news = new News(o.urls.app, workshop.id);
   await news.start();
   const writer = new Writer(db, { workshop: workshop.id, zone: workshop.zone });
-  const services: Services = { db, workshop, writer, news, accounts: o.accounts ?? [] };
-  const app = createApp(services, log, o.dist);
+  const metrics = new Metrics();
+  const services: Services = {
+    db,
+    workshop,
+    writer,
+    news,
+    metrics,
+    trustProxy: o.trustProxy ?? false,
+    secure: o.tls !== undefined || (o.trustProxy ?? false),
+    accounts: o.accounts ?? [],
+  };
+  let stopping = false;
+  const app = createApp(services, log, o.dist, () => stopping);
   return new Promise((resolve, reject) => {
-    const server = serve({ fetch: app.fetch, port: o.port, hostname: '127.0.0.1' }, (info: AddressInfo) => {
+    const how = o.tls ? { hostname: '0.0.0.0', createServer: createSecure, serverOptions: o.tls } : { hostname: '127.0.0.1' };
+    const server = serve({ fetch: app.fetch, port: o.port, ...how }, (info: AddressInfo) => {
       resolve({
         port: info.port,
         services,
+        // What was accepted is finished: lines that only wait for news are ended, requests under way get their answer.
         stop: async () => {
+          stopping = true;
+          const closed = new Promise<void>((done) => server.close(() => done()));
           await news.stop();
-          if ('closeAllConnections' in server) server.closeAllConnections();
-          await new Promise<void>((done) => server.close(() => done()));
+          if ('closeIdleConnections' in server) server.closeIdleConnections();
+          const cut = setTimeout(() => 'closeAllConnections' in server && server.closeAllConnections(), FINISH_MS);
+          await closed;
+          clearTimeout(cut);
+          metrics.clear();
           await db.destroy();
         },
       });

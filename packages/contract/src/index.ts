@@ -46,8 +46,29 @@ export interface Person {
   readonly id: string;
   readonly name: string;
   readonly role: Role;
-  /** Trained to assess packs: may confirm a clearing. */
+  /** Has a training to assess packs that has not run out: may confirm a clearing. */
   readonly competent: boolean;
+  readonly trainings?: readonly Training[];
+}
+
+/** What somebody is trained for. Refreshers: air 24 months, United States 3 years, road as its own rules say; from memory. */
+export const TRAININGS = ['assess', 'air', 'us', 'adr', 'sea'] as const;
+export interface Training {
+  readonly kind: (typeof TRAININGS)[number];
+  /** Last day it is good for, YYYY-MM-DD. */
+  readonly until: string;
+}
+
+/** What only a lead sees of a person. */
+export interface PersonDetail extends Person {
+  readonly disabled: boolean;
+  readonly pin: boolean;
+}
+
+/** A passphrase that was made up for somebody: said once. */
+export interface Invited {
+  readonly id: string;
+  readonly passphrase: string;
 }
 
 export interface Workshop {

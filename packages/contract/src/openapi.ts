@@ -9,8 +9,14 @@ import {
   LIST_QUERY,
   CLASSIFY_SCHEMA,
   OWNER_SCHEMA,
+  PASSPHRASE_SCHEMA,
+  PERSON_CHANGE_SCHEMA,
+  PERSON_SCHEMA,
+  PIN_SCHEMA,
   RULING_QUERY,
   SIGN_IN_SCHEMA,
+  SWITCH_SCHEMA,
+  TRAINING_SCHEMA,
 } from './schemas';
 
 type Json = Record<string, unknown>;
@@ -45,6 +51,14 @@ const page = (of: string) => ({
   type: 'object',
   required: ['items', 'next'],
   properties: { items: { type: 'array', items: { type: 'object', description: of } }, next: { type: ['string', 'null'] } },
+});
+
+const done = { 204: { description: 'Done' }, default: { $ref: '#/components/responses/Problem' } };
+const ask = (summary: string, operationId: string, schema: Joi.Schema) => ({
+  summary,
+  operationId,
+  requestBody: { required: true, ...json(jsonSchema(schema)) },
+  responses: { ...ok('Done'), ...done },
 });
 
 /** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
@@ -92,6 +106,28 @@ export function openApi(version: string): Json {
           responses: ok('Session'),
         },
         delete: { summary: 'Sign out', operationId: 'sign-out', responses: { 204: { description: 'Signed out' } } },
+      },
+      '/api/session/device': {
+        get: { summary: 'Who may take over this device by PIN', operationId: 'people-of-device', responses: ok('People') },
+      },
+      '/api/session/switch': { post: ask('Take over this device by PIN', 'switch', SWITCH_SCHEMA) },
+      '/api/session/passphrase': { put: ask('Change one’s own passphrase', 'passphrase', PASSPHRASE_SCHEMA) },
+      '/api/session/pin': { put: ask('Set one’s own PIN', 'pin', PIN_SCHEMA) },
+      '/api/sessions': {
+        delete: { summary: 'Sign out everywhere', operationId: 'sign-out-everywhere', responses: done },
+      },
+      '/api/people': {
+        get: { summary: 'Everybody, in detail (lead)', operationId: 'people', responses: ok('People') },
+        post: ask('Invite somebody (lead)', 'invite', PERSON_SCHEMA),
+      },
+      '/api/people/{id}': {
+        patch: { ...ask('Change role, disable (lead)', 'change-person', PERSON_CHANGE_SCHEMA), parameters: ID },
+      },
+      '/api/people/{id}/reset': {
+        post: { summary: 'Make a new passphrase (lead)', operationId: 'reset', parameters: ID, responses: ok('Said once') },
+      },
+      '/api/people/{id}/trainings': {
+        put: { ...ask('Trained for what, until when (lead)', 'training', TRAINING_SCHEMA), parameters: ID },
       },
       '/api/entries': {
         get: {

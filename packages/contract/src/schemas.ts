@@ -20,7 +20,7 @@ import {
 } from '@gavrel/core';
 import Joi from 'joi';
 import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
-import { MAX_BATCH } from './index';
+import { MAX_BATCH, ROLES, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
 
@@ -221,6 +221,25 @@ export const SIGN_IN_SCHEMA = Joi.object({
   passphrase: Joi.string().min(1).max(200).required(),
   device: text(60).min(1).required(),
 });
+
+const NEW_PASSPHRASE = Joi.string().min(8).max(200);
+const PIN = Joi.string().pattern(/^\d{4,8}$/, 'four to eight digits');
+export const PERSON_SCHEMA = Joi.object({
+  name: text(80).min(1).required(),
+  role: Joi.string()
+    .valid(...ROLES)
+    .required(),
+});
+export const PERSON_CHANGE_SCHEMA = Joi.object({ role: Joi.string().valid(...ROLES), disabled: Joi.boolean() }).min(1);
+export const TRAINING_SCHEMA = Joi.object({
+  kind: Joi.string()
+    .valid(...TRAININGS)
+    .required(),
+  until: Joi.string().isoDate().length(10).allow(null).required(),
+});
+export const PASSPHRASE_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), fresh: NEW_PASSPHRASE.required() });
+export const PIN_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), pin: PIN.required() });
+export const SWITCH_SCHEMA = Joi.object({ person: uuid().required(), pin: PIN.required() });
 
 /** Packs to rule on; each is read field by field, so that a wrong one is named and the others are kept. */
 export const CLASSIFY_SCHEMA = Joi.object({

@@ -9,7 +9,7 @@ import { dues } from '../log/due';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { localDay, type WorkshopRow } from '../store/workshop';
-import type { Env, Services } from './env';
+import { addressOf, type Env, type Services } from './env';
 
 const sha = (secret: string) => createHash('sha256').update(secret).digest('hex');
 const LOOK_MINUTES = 15;
@@ -48,7 +48,7 @@ export function calendarFeed(s: Services): Hono<Env> {
   const slow = rateLimiter({
     windowMs: 60_000,
     limit: 60,
-    keyGenerator: (c) => c.req.header('x-forwarded-for') ?? 'here',
+    keyGenerator: (c) => addressOf(s, c),
     handler: (c) => answer(c, problem(429, 'slow-down', 'Asked too often', 'Ask once an hour.')),
   });
   app.get('/calendar/:file', slow, async (c) => {

@@ -1,15 +1,18 @@
 import type { Person } from '@gavrel/contract';
 import { explain } from '@gavrel/contract/schemas';
-import type { Context as HonoContext } from 'hono';
+import type { Context as HonoContext, MiddlewareHandler } from 'hono';
+import { getConnInfo } from '@hono/node-server/conninfo';
 import type Joi from 'joi';
 import type { Knex } from 'knex';
 import type { News } from '../log/news';
 import type { Writer } from '../log/writer';
-import { problem, ProblemError } from '../problem';
-import type { WorkshopRow } from '../store/workshop';
+import { answer, notFound, problem, ProblemError } from '../problem';
+import type { Place } from '../people/sessions';
+import type { Metrics } from '../operate/metrics';
+import { localDay, type WorkshopRow } from '../store/workshop';
 
 export interface Env {
-  Variables: { person: Person; token: string };
+  Variables: { person: Person; token: string; device: string; requestId: string };
 }
 
 /** What every route may use. Nothing here is state of the process alone. */
@@ -18,6 +21,11 @@ export interface Services {
   readonly workshop: WorkshopRow;
   readonly writer: Writer;
   readonly news: News;
+  readonly metrics: Metrics;
+  /** A proxy of ours stands before the server: its word on who asks is believed. */
+  readonly trustProxy: boolean;
+  /** Served over TLS, by the server itself or by that proxy: the cookie is Secure then. */
+  readonly secure: boolean;
   /** Demo accounts to show on the sign-in screen; empty outside the demo. */
   readonly accounts: readonly { readonly name: string; readonly passphrase: string; readonly role: Person['role'] }[];
 }
@@ -44,4 +52,32 @@ export function query<T>(c: HonoContext, schema: Joi.ObjectSchema): T {
   if (error)
     throw new ProblemError(problem(400, 'query', 'The query is not right', 'Correct the parameters named.', explain(error)));
   return value as T;
+}
+
+/** Where and when a person is asked about. */
+export const placeOf = (s: Services): Place => ({
+  db: s.db,
+  workshop: s.workshop.id,
+  today: localDay(s.workshop.zone, new Date()),
+});
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** The id in the address. @throws ProblemError 404 when it is none. */
+export function idOf(c: HonoContext, what = 'person'): string {
+  const id = c.req.param('id') ?? '';
+  if (!UUID.test(id)) throw notFound(what);
+  return id;
+}
+
+export const onlyLead: MiddlewareHandler<Env> = async (c, next) => {
+  if (c.get('person').role !== 'lead') return answer(c, problem(403, 'role', 'Only a lead may do this', 'Ask the lead.'));
+  return next();
+};
+
+/** Who asks, for counting: the address of the connection; the one a proxy of ours names, where there is one. */
+export function addressOf(s: Services, c: HonoContext): string {
+  // The last name on the list is the one our own proxy wrote; what stands before it the client may have made up.
+  const named = s.trustProxy ? c.req.header('x-forwarded-for')?.split(',').pop()?.trim() : undefined;
+  return named ?? getConnInfo(c).remote.address ?? 'unknown';
 }

@@ -6,10 +6,9 @@ import { bodyLimit } from 'hono/body-limit';
 import { pictureTrouble } from '../kept/picture';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
-import { body, type Env, type Services } from './env';
+import { body, type Env, idOf, type Services } from './env';
 
 const SHA = /^[0-9a-f]{64}$/;
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 function refuse(status: 403 | 410 | 422, title: string, detail: string): never {
   throw new ProblemError(problem(status, 'kept', title, detail));
@@ -29,11 +28,6 @@ export function keptRoutes(s: Services): Hono<Env> {
     const sha256 = c.req.param('sha256') ?? '';
     if (!SHA.test(sha256)) throw notFound('picture');
     return sha256;
-  };
-  const idOf = (c: Context<Env>) => {
-    const id = c.req.param('id') ?? '';
-    if (!UUID.test(id)) throw notFound('owner');
-    return id;
   };
 
   const limit = bodyLimit({
@@ -89,7 +83,7 @@ export function keptRoutes(s: Services): Hono<Env> {
 
   app.put('/owners/:id', bodyLimit({ maxSize: 10_000 }), async (c) => {
     writes(c);
-    const id = idOf(c);
+    const id = idOf(c, 'owner');
     const given = await body<Omit<Owner, 'id'>>(c, OWNER_SCHEMA);
     const row = { workshop_id, id, ...given, by_person: c.get('person').id };
     await inWorkshop(s.db, workshop_id, (trx) =>
@@ -98,7 +92,7 @@ export function keptRoutes(s: Services): Hono<Env> {
     return c.json({ id, ...given } satisfies Owner);
   });
   app.get('/owners/:id', async (c) => {
-    const id = idOf(c);
+    const id = idOf(c, 'owner');
     const row = await inWorkshop(s.db, workshop_id, (trx) =>
       trx('owners').where({ workshop_id, id }).first<Owner | undefined>('id', 'name', 'contact'),
     );
@@ -107,7 +101,7 @@ export function keptRoutes(s: Services): Hono<Env> {
   });
   app.delete('/owners/:id', async (c) => {
     erases(c);
-    const id = idOf(c);
+    const id = idOf(c, 'owner');
     const n = await inWorkshop(s.db, workshop_id, (trx) => trx('owners').where({ workshop_id, id }).delete());
     if (n === 0) throw notFound('owner');
     return c.body(null, 204);

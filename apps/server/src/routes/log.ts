@@ -25,6 +25,7 @@ export function logRoutes(s: Services): Hono<Env> {
     const request = await body<AppendRequest>(c, APPEND_SCHEMA);
     const clockOffset = Date.now() - Date.parse(request.deviceTime);
     const results = await s.writer.append({ person: c.get('person'), clockOffset, entries: request.entries });
+    for (const r of results) s.metrics.entries.inc({ status: r.status });
     return c.json<AppendResponse>({ results });
   });
 
@@ -44,7 +45,12 @@ export function logRoutes(s: Services): Hono<Env> {
       const unsubscribe = s.news.subscribe((seq) => void stream.writeSSE({ data: JSON.stringify({ seq }) }));
       // A sign of life keeps proxies from closing the line.
       const beat = setInterval(() => void stream.writeSSE({ event: 'alive', data: '' }), 15_000).unref();
-      await new Promise<void>((done) => stream.onAbort(done));
+      let forget = () => {};
+      await new Promise<void>((done) => {
+        stream.onAbort(done);
+        forget = s.news.onStop(done);
+      });
+      forget();
       clearInterval(beat);
       unsubscribe();
     }),

@@ -133,6 +133,35 @@ const MIGRATIONS: readonly Migration[] = [
         where kind <> 'moved' or subject like 'pack:%';
     `,
   },
+  {
+    name: '005-people',
+    up: `
+      create table trainings (
+        workshop_id uuid not null, person_id uuid not null, kind text not null, until date not null,
+        primary key (workshop_id, person_id, kind), foreign key (workshop_id, person_id) references people
+      );
+      create table tries (
+        workshop_id uuid not null references workshops, key text not null, failed int not null, until timestamptz not null,
+        primary key (workshop_id, key)
+      );
+      alter table people no force row level security;
+      alter table people add column pinhash text, add column disabled_at timestamptz;
+      insert into trainings select workshop_id, id, 'assess', current_date + 365 from people where competent;
+      alter table people drop column competent;
+      alter table people force row level security;
+      create index sessions_person on sessions (workshop_id, person_id);
+      ${['trainings', 'tries']
+        .map(
+          (t) => `
+        alter table ${t} enable row level security;
+        alter table ${t} force row level security;
+        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
+        )
+        .join('')}
+      grant insert, update on people to gavrel_app;
+      grant select, insert, update, delete on trainings, tries to gavrel_app;
+    `,
+  },
 ];
 
 /**

@@ -1,0 +1,37 @@
+import type { MiddlewareHandler } from 'hono';
+import { routePath } from 'hono/route';
+import type { Logger } from 'pino';
+import { answer, problem } from '../problem';
+import type { Env, Services } from '../routes/env';
+
+const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * Only our own page may write: a browser names where a request comes from, and what comes from another site is refused. A program that
+ * names nothing carries its session deliberately.
+ */
+export const sameOrigin: MiddlewareHandler<Env> = async (c, next) => {
+  if (READS.has(c.req.method)) return next();
+  const site = c.req.header('sec-fetch-site');
+  const origin = c.req.header('origin');
+  const foreign =
+    (site !== undefined && site !== 'same-origin' && site !== 'none') ||
+    (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== c.req.header('host')));
+  if (foreign) return answer(c, problem(403, 'origin', 'This comes from another site', 'Open Gavrel at its own address.'));
+  return next();
+};
+
+/** One line a request with its id, and its time for the metrics. Never a body, a query, a secret address or a cookie. */
+export function observed(s: Services, log: Logger): MiddlewareHandler<Env> {
+  return async (c, next) => {
+    const begun = performance.now();
+    await next();
+    const route = routePath(c, -1);
+    const ms = performance.now() - begun;
+    const labels = { method: c.req.method, route, status: String(c.res.status) };
+    s.metrics.requests.observe(labels, ms / 1000);
+    const line = { reqId: c.get('requestId'), ...labels, ms: Math.round(ms), person: c.get('person')?.id };
+    if (c.res.status >= 500) log.error(line, 'request');
+    else log.info(line, 'request');
+  };
+}

@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { ROOT } from './common';
 
@@ -36,6 +36,19 @@ async function check(name: string, command: string, args: readonly string[], cou
   else count.failed += 1;
 }
 
+/** Known holes of what ships; counted only where the registry answers such questions. */
+async function audit(count: Count): Promise<void> {
+  process.stdout.write('\n== audit\n');
+  const { stdout } = spawnSync('npm', ['audit', '--omit=dev', '--json'], { cwd: ROOT, encoding: 'utf8', timeout: 60_000 });
+  const asked = /\{[\s\S]*\}/.exec(stdout ?? '')?.[0] ?? '{}';
+  const found = (JSON.parse(asked) as { metadata?: { vulnerabilities?: Record<string, number> } }).metadata?.vulnerabilities;
+  if (!found) return void process.stdout.write('the registry answers no such question here: not counted\n');
+  const bad = (found.high ?? 0) + (found.critical ?? 0);
+  process.stdout.write(`${bad} high or critical, ${found.moderate ?? 0} moderate\n`);
+  if (bad === 0) count.passed += 1;
+  else count.failed += 1;
+}
+
 /** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
 async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
   process.stdout.write(`\n== ${name}\n`);
@@ -60,6 +73,7 @@ export async function main(say: (line: string) => void): Promise<void> {
   await check('lint', bin('eslint'), ['.', '--max-warnings', '0'], count);
   await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], count);
   await check('types', 'npm', ['run', '--silent', 'types'], count);
+  await audit(count);
   await jest('unit', ['unit', 'bench'], count);
   await jest('outside', ['outside'], count);
   // The browser's tests build the application once, one file after another; the server's reuse it.

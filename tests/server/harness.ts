@@ -52,7 +52,7 @@ export const serveBench = (b: Bench): Promise<Running> => start({ urls: b.urls, 
 
 /** A signed-in client of one server. */
 export class Client {
-  private cookie = '';
+  cookie = '';
   constructor(
     readonly base: string,
     readonly person: Person,

@@ -257,7 +257,7 @@ export const LIST_QUERY = Joi.object({
   search: text(60).allow('').default(''),
   condition: Joi.string().valid(...CONDITIONS),
   place: uuid(),
-  cursor: Joi.string().max(80),
+  cursor: Joi.string().pattern(/^[\w-]{1,120}$/, 'the cursor of the page before'),
   limit: Joi.number().integer().min(1).max(200).default(50),
 });
 

@@ -1,5 +1,5 @@
-import type { MiddlewareHandler } from 'hono';
-import { routePath } from 'hono/route';
+import type { Context, MiddlewareHandler } from 'hono';
+import { matchedRoutes } from 'hono/route';
 import type { Logger } from 'pino';
 import { answer, problem } from '../problem';
 import type { Env, Services } from '../routes/env';
@@ -21,12 +21,19 @@ export const sameOrigin: MiddlewareHandler<Env> = async (c, next) => {
   return next();
 };
 
+/** The pattern of the address, not what stands in it: an id or a secret is never told. */
+const patternOf = (c: Context<Env>): string =>
+  matchedRoutes(c)
+    .map((r) => r.path)
+    .filter((p) => !p.endsWith('*'))
+    .pop() ?? 'other';
+
 /** One line a request with its id, and its time for the metrics. Never a body, a query, a secret address or a cookie. */
 export function observed(s: Services, log: Logger): MiddlewareHandler<Env> {
   return async (c, next) => {
     const begun = performance.now();
     await next();
-    const route = routePath(c, -1);
+    const route = patternOf(c);
     const ms = performance.now() - begun;
     const labels = { method: c.req.method, route, status: String(c.res.status) };
     s.metrics.requests.observe(labels, ms / 1000);

@@ -97,7 +97,7 @@ export function readRoutes(s: Services): Hono<Env> {
           .orderBy('id')
           .limit(q.limit + 1);
         if (q.search.trim() !== '') void list.whereRaw('lower(facts::text) like lower(?)', [LIKE(q.search.trim())]);
-        if (q.cursor) void list.where('id', '>', q.cursor);
+        if (q.cursor) void list.whereRaw('id::text > ?', [q.cursor]);
         return (await list.select('id', 'facts')) as { id: string; facts: F }[];
       });
       const items = rows.slice(0, q.limit).map((r) => ({ ...r.facts, words: words(r.facts) }));
@@ -128,6 +128,6 @@ export function readRoutes(s: Services): Hono<Env> {
 }
 
 function cursorOf(cursor: string): [string, string] {
-  const [tag = '', id = ''] = Buffer.from(cursor, 'base64url').toString().split('\n');
+  const [tag = '', id = ''] = Buffer.from(cursor, 'base64url').toString().replaceAll('\0', '').split('\n');
   return [tag, id];
 }

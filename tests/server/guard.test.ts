@@ -1,0 +1,191 @@
+import { openApi } from '@gavrel/contract/openapi';
+import { taggedId } from '@gavrel/core';
+import { addPerson, inWorkshop, type Running, start } from '@gavrel/server';
+import fc from 'fast-check';
+import { v4 } from 'uuid';
+import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
+
+jest.setTimeout(180_000);
+const ELSEWHERE = '33333333-3333-4333-8333-333333333333';
+const MARK = 'belongs-to-others';
+let bench: Bench;
+let server: Running;
+let lead: Client;
+
+beforeAll(async () => {
+  bench = await makeBench('guard');
+  server = await serveBench(bench);
+  lead = await Client.signIn(server.port, bench.people.lead);
+  // A second workshop in the same database, everything in it marked.
+  await bench.owner('workshops').insert({ id: ELSEWHERE, name: MARK, zone: 'UTC' });
+  await inWorkshop(bench.owner, ELSEWHERE, async (trx) => {
+    await addPerson(trx, ELSEWHERE, { id: v4(), name: `${MARK} Lou`, role: 'lead', competent: true, passphrase: PASS });
+    const id = taggedId(WORKSHOP, 'pack', 'HERE');
+    const row = { workshop_id: ELSEWHERE, id, facts: { id, tag: MARK }, tag: MARK, code: MARK, folded: MARK };
+    await trx('packs').insert({ ...row, condition: 'sound', ruled_on: '2026-11-25' });
+    await trx('places').insert({ workshop_id: ELSEWHERE, id, facts: { id, name: MARK } });
+    await trx('jobs').insert({ workshop_id: ELSEWHERE, id, facts: { id, complaint: MARK } });
+    await trx('owners').insert({ workshop_id: ELSEWHERE, id, name: MARK, contact: MARK, by_person: id });
+  });
+});
+afterAll(async () => {
+  await server.stop();
+  await closeBench(bench);
+});
+
+/** An address may sign in thirty times a minute: a server of its own counts anew. */
+const anew = async () => {
+  await server.stop();
+  server = await serveBench(bench);
+};
+
+type Operation = { requestBody?: unknown; security?: unknown[] };
+const paths = openApi('test').paths as Record<string, Record<string, Operation>>;
+const operations = Object.entries(paths).flatMap(([path, methods]) =>
+  Object.keys(methods)
+    .filter((m) => ['get', 'post', 'put', 'patch', 'delete'].includes(m))
+    .map((m) => [m.toUpperCase(), path] as const),
+);
+// What ends the session would end the test; it has tests of its own.
+const fuzzed = operations.filter(([m, p]) => !(m === 'DELETE' && /\/sessions?$/.test(p)) && p !== '/api/session/passphrase');
+
+test('the document names every route there is', async () => {
+  expect(fuzzed.length).toBeGreaterThan(25);
+  for (const [method, path] of fuzzed.filter(([, p]) => p !== '/api/news')) {
+    const r = await lead.request(method, path.replace(/^\/api/, '').replace(/\{\w+\}/g, v4()), method === 'GET' ? undefined : {});
+    const words = await r.text();
+    expect([method, path, /No such address/.test(words)]).toEqual([method, path, false]);
+  }
+});
+
+const id = fc.oneof(
+  fc.uuid(),
+  fc.constant(taggedId(WORKSHOP, 'pack', 'HERE')),
+  fc.constantFrom('..', '%00', "'; drop table entries; --", '0', 'ÿ'),
+);
+const junk = fc.oneof(
+  fc.json(),
+  fc.string({ unit: 'binary', maxLength: 60 }),
+  fc.constantFrom('', '{', '[]', 'null', '{"entries":[null]}', '{"deviceTime":"x","entries":[{}]}', '{"__proto__":{"a":1}}'),
+  fc
+    .dictionary(
+      fc.constantFrom('name', 'role', 'kind', 'until', 'pin', 'person', 'items', 'entries', 'deviceTime'),
+      fc.jsonValue(),
+    )
+    .map((o) => JSON.stringify(o)),
+);
+const query = fc.dictionary(
+  fc.constantFrom('after', 'limit', 'cursor', 'search', 'condition', 'on', 'region', 'known'),
+  fc.oneof(fc.string({ maxLength: 30 }), fc.integer().map(String), fc.constantFrom('%', '\u0000', '9'.repeat(40))),
+);
+
+test.each(fuzzed)('%s %s: whatever comes, never a fault of ours, never another workshop’s data', async (method, path) => {
+  await fc.assert(
+    fc.asyncProperty(id, junk, query, async (anId, body, asked) => {
+      const where = path.replace(/^\/api/, '').replace(/\{\w+\}/g, encodeURIComponent(anId));
+      const search = method === 'GET' ? `?${new URLSearchParams(asked)}` : '';
+      if (path === '/api/news') return;
+      const r = await lead.request(method, where + search, method === 'GET' ? undefined : body);
+      const words = await r.text();
+      expect([r.status < 500, words.includes(MARK), /at \w+ \(|node_modules|select |postgres/i.test(words)]).toEqual([
+        true,
+        false,
+        false,
+      ]);
+    }),
+    { numRuns: path === '/api/session' || path.includes('/people') ? 8 : 25, seed: 20261125 },
+  );
+});
+
+describe('two workshops', () => {
+  beforeAll(anew);
+  test('a session of one workshop is nobody in another; its rows cannot be crossed to in SQL either', async () => {
+    const port = server.port;
+    const theirs = await fetch(`http://127.0.0.1:${port}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name: `${MARK} Lou`, passphrase: PASS, device: 'test' }),
+    });
+    expect(theirs.status).toBe(401);
+    const seen = await inWorkshop(server.services.db, WORKSHOP, async (trx) => {
+      const tables = ['people', 'packs', 'places', 'jobs', 'owners', 'sessions', 'trainings', 'tries', 'incidents', 'entries'];
+      return Promise.all(tables.map(async (t) => (await trx(t).where('workshop_id', ELSEWHERE)).length));
+    });
+    expect(seen.every((n) => n === 0)).toBe(true);
+    const crossing = inWorkshop(server.services.db, WORKSHOP, (trx) =>
+      trx('trainings').insert({ workshop_id: ELSEWHERE, person_id: v4(), kind: 'air', until: '2030-01-01' }),
+    );
+    await expect(crossing).rejects.toThrow(/row-level security/);
+  });
+});
+
+describe('at the door', () => {
+  beforeAll(anew);
+  const base = () => `http://127.0.0.1:${server.port}`;
+  test.each([
+    ['another site says so itself', { 'sec-fetch-site': 'cross-site' }, 403],
+    ['a sister site', { 'sec-fetch-site': 'same-site' }, 403],
+    ['an origin that is not ours', { origin: 'http://elsewhere.example' }, 403],
+    ['a hidden origin', { origin: 'null' }, 403],
+    ['our own page', { 'sec-fetch-site': 'same-origin' }, 401],
+    ['a program', {}, 401],
+  ])('a write from %s', async (_, headers, status) => {
+    const body = JSON.stringify({ name: 'x', passphrase: 'y', device: 'z' });
+    const r = await fetch(`${base()}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', ...(headers as Record<string, string>) },
+      body,
+    });
+    expect(r.status).toBe(status);
+  });
+
+  test('headers: no frame, no sniffing, no referrer, scripts from here alone', async () => {
+    const { headers } = await fetch(`${base()}/api/about`);
+    expect(headers.get('x-frame-options')).toBe('DENY');
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('referrer-policy')).toBe('no-referrer');
+    expect(headers.get('content-security-policy')).toMatch(/script-src 'self';/);
+    expect(headers.get('content-security-policy')).not.toMatch(/unsafe/);
+    expect(headers.get('x-request-id')).toMatch(/\S{8,}/);
+    expect(headers.get('strict-transport-security')).toBeNull();
+  });
+
+  test('alive, ready, and figures for this machine only, with no name in them', async () => {
+    expect(await (await fetch(`${base()}/healthz`)).text()).toBe('alive');
+    expect(await (await fetch(`${base()}/readyz`)).text()).toBe('ready');
+    const figures = await (await fetch(`${base()}/metrics`)).text();
+    expect(figures).toMatch(/gavrel_request_seconds_count\{method="GET",route="\/api\/about",status="200"\} \d/);
+    expect(figures).not.toMatch(/Lea Lead|Tim Tech|[0-9a-f]{8}-[0-9a-f]{4}/);
+    expect((await fetch(`${base()}/metrics`, { headers: { 'x-forwarded-for': '10.0.0.9' } })).status).toBe(403);
+  });
+
+  test('an address that a client makes up does not get it more tries', async () => {
+    const own = await serveBench(bench);
+    const tries = [];
+    for (let i = 0; i < 33; i++)
+      tries.push(
+        await fetch(`http://127.0.0.1:${own.port}/api/session`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json', 'x-forwarded-for': `10.0.0.${i}` },
+          body: '{}',
+        }).then((r) => r.status),
+      );
+    await own.stop();
+    expect(tries.slice(-2)).toEqual([429, 429]);
+  });
+});
+
+test('a stopping server finishes what it accepted and says that it is not ready', async () => {
+  const own = await start({ urls: bench.urls, port: 0, dist: null, logLevel: 'silent' });
+  const c = await Client.signIn(own.port, bench.people.tech);
+  const line = await fetch(`http://127.0.0.1:${own.port}/api/news`, { headers: { cookie: c.cookie } });
+  const packs = Array.from({ length: 300 }, (_, i) => {
+    const tag = `STOP-${i}`;
+    return c.entry('pack-added', [`pack:${taggedId(WORKSHOP, 'pack', tag)}`], { tag, use: 'removed' });
+  });
+  const sent = c.append(packs);
+  await new Promise((r) => setTimeout(r, 15));
+  await Promise.all([own.stop(), line.text()]);
+  expect((await sent).every((r) => r.status === 'accepted')).toBe(true);
+  await expect(fetch(`http://127.0.0.1:${own.port}/readyz`)).rejects.toThrow();
+});

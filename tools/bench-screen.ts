@@ -85,7 +85,7 @@ export async function screens(say: (line: string) => void): Promise<void> {
     const owner = connect(urls.owner, 2);
     await migrate(owner);
     await seedDemo(owner, urls, new Date());
-    const dist = build(say);
+    const dist = await build(say);
     const few = await measured(urls, await freePort(), dist, 4);
     const person = await inWorkshop(owner, DEMO_WORKSHOP.id, (trx) => trx<Person>('people').where('name', 'Wren Adair').first());
     const db = connect(urls.app, 2);

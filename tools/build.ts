@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
+import { generateSW } from 'workbox-build';
 import { ROOT, Trouble } from './common';
 
 const BENCH = join(ROOT, 'apps/bench');
@@ -41,8 +42,29 @@ function fonts(): void {
   }
 }
 
+/** The worker that keeps the whole application on a device: every file of it, fetched once, and again when it changed. */
+async function keepable(): Promise<void> {
+  const { warnings } = await generateSW({
+    swDest: join(DIST, 'sw.js'),
+    globDirectory: DIST,
+    globPatterns: ['**/*.{html,js,css,ttf,png,svg,json}'],
+    globIgnores: ['metadata.json', 'sw.js'],
+    maximumFileSizeToCacheInBytes: 20 * 1024 * 1024,
+    // A name that holds its content's hash needs no other mark.
+    dontCacheBustURLsMatching: /\/_expo\/static\//,
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/api\//, /^\/(healthz|readyz|metrics)$/],
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    // An open page goes on with its own version until a person changes over.
+    skipWaiting: false,
+    clientsClaim: true,
+  });
+  if (warnings.length > 0) throw new Trouble(`the application cannot be kept on a device: ${warnings[0]}`);
+}
+
 /** Exports the application once and keeps it while nothing changed; writes the compressed copies last. */
-export function build(say: (line: string) => void): string {
+export async function build(say: (line: string) => void): Promise<string> {
   const want = sourceHash();
   if (existsSync(MARK) && readFileSync(MARK, 'utf8') === want) return DIST;
   say('building the application (the first time two to three minutes)');
@@ -58,6 +80,7 @@ export function build(say: (line: string) => void): string {
   writeFileSync(log, `${r.stdout}\n${r.stderr}`);
   if (r.status !== 0 || !existsSync(join(DIST, 'index.html')))
     throw new Trouble('the application did not build: see var/build.log');
+  await keepable();
   for (const f of files(DIST)) {
     if (!COMPRESS.test(f)) continue;
     const bytes = readFileSync(f);

@@ -72,7 +72,7 @@ async function startAll(args: readonly string[]): Promise<void> {
     process.kill(state.pid!);
   }
   const urls = await prepare(mode);
-  const dist = build(say);
+  const dist = await build(say);
   const port = state.port ?? (await freePort(PREFERRED_PORT));
   if ((await freePort(port)) !== port)
     throw new Trouble(`port ${port} is taken by another program: stop that program, or delete "port" in var/state.json`);

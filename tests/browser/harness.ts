@@ -28,7 +28,7 @@ export async function openWorld(): Promise<World> {
   await migrate(owner);
   await seedDemo(owner, urls, new Date());
   await owner.destroy();
-  const dist = build(() => undefined);
+  const dist = await build(() => undefined);
   const port = await freePort();
   const serve = () => start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
   const { browser, close } = await openBrowser();

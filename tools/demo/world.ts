@@ -478,6 +478,14 @@ export async function seedDemo(owner: Knex, urls: DatabaseUrls, now: Date): Prom
   await owner('workshops').insert({ ...DEMO_WORKSHOP, demo: true });
   await inWorkshop(owner, DEMO_WORKSHOP.id, async (trx) => {
     for (const p of PEOPLE) await addPerson(trx, DEMO_WORKSHOP.id, p);
+    const days = (n: number) => new Date(now.getTime() + n * DAY).toISOString().slice(0, 10);
+    const trained = (i: number, kind: string, until: number) => ({
+      workshop_id: DEMO_WORKSHOP.id,
+      person_id: PEOPLE[i]!.id,
+      kind,
+      until: days(until),
+    });
+    await trx('trainings').insert([trained(3, 'air', 411), trained(3, 'adr', 160), trained(0, 'adr', -20)]);
   });
   const db = connect(urls.app, 2);
   try {

@@ -7,6 +7,7 @@ export const loadPlace = () => import('./yard/place').then((m) => ({ default: m.
 export const loadIncident = () => import('./yard/incident').then((m) => ({ default: m.Incident }));
 export const loadRound = () => import('./yard/round').then((m) => ({ default: m.Round }));
 export const loadMore = () => import('./more/more').then((m) => ({ default: m.More }));
+export const loadPeople = () => import('./more/people').then((m) => ({ default: m.People }));
 export const loadBatch = () => import('./batch/batch').then((m) => ({ default: m.Batch }));
 export const loadRules = () => import('./rules/rules').then((m) => ({ default: m.Rules }));
 export const loadTable = () => import('./table/table').then((m) => ({ default: m.TableScreen }));
@@ -24,6 +25,7 @@ export function fetchTheRest(): void {
     loadIncident,
     loadDispatch,
     loadMore,
+    loadPeople,
     loadBatch,
     loadRules,
     loadTable,

@@ -43,7 +43,7 @@ function Nav() {
         : path === to ||
           (to === '/dispatch' && path === '/table') ||
           (to === '/yard' && (path.startsWith('/place') || path === '/round' || path.startsWith('/incident'))) ||
-          (to === '/more' && path === '/rules');
+          (to === '/more' && (path === '/rules' || path === '/people'));
   return (
     <View
       role="navigation"
@@ -162,9 +162,14 @@ export function Shell() {
   const read = useAppSelector((s) => s.view.readCritical);
   const critical = useCritical();
   const [help, setHelp] = useState(false);
+  const [change, setChange] = useState<(() => void) | null>(null);
   useEffect(() => {
     if (status !== 'in') return;
-    const timer = setTimeout(fetchTheRest, 1500);
+    const timer = setTimeout(() => {
+      fetchTheRest();
+      // Not in the first load: it only makes the next one possible without a server.
+      import('../store/offline').then((m) => m.keepApplication((go) => setChange(() => go))).catch(() => undefined);
+    }, 1500);
     return () => clearTimeout(timer);
   }, [status]);
   useEffect(() => {
@@ -202,6 +207,7 @@ export function Shell() {
         <View role="main" style={{ flex: 1 }}>
           <Slot />
         </View>
+        {change ? <Key label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
         <Bars />
       </View>
       {wide ? null : <Nav />}

@@ -29,7 +29,7 @@ export async function put(path: string, body: Blob | string, type: string): Prom
 }
 
 /** Asks the server. @throws Refused with what it has against it, or Away. */
-export async function api<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
+export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let r: Response;
   try {
     r = await fetch(`/api${path}`, {

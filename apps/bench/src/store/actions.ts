@@ -89,11 +89,21 @@ export class Actions {
     this.enter(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
   }
 
-  async signOut(): Promise<void> {
+  /** Hands this device to another person by their PIN; only the server can check it. */
+  async switchTo(person: string, pin: string): Promise<void> {
+    this.enter(await api<SessionResponse>('POST', '/session/switch', { person, pin }));
+  }
+
+  /** Asks again who is signed in and who belongs to the workshop. */
+  async refreshSession(): Promise<void> {
+    this.enter(await api<SessionResponse>('GET', '/session'));
+  }
+
+  async signOut(everywhere = false): Promise<void> {
     this.sync.stop();
     await rememberSession(null);
     this.store.dispatch(signedOut({ expired: false }));
-    await api('DELETE', '/session').catch(() => undefined);
+    await api('DELETE', everywhere ? '/sessions' : '/session').catch(() => undefined);
   }
 
   /**

@@ -12,7 +12,9 @@ import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { CalendarCard } from './calendar-card';
+import { DeviceCard } from './device-card';
 import { InstrumentsCard } from './instruments-card';
+import { PersonCard } from './person-card';
 import { PolicyCard } from './policy-card';
 import { SlipsCard } from './slips-card';
 
@@ -55,12 +57,7 @@ export function More() {
       <Heading level={1} size={26}>
         More
       </Heading>
-      <Card title={session?.person.name} right={<Words soft>{session?.person.role}</Words>}>
-        <Words>
-          {session?.person.competent ? 'Trained to assess: may confirm a clearing.' : 'Not named as trained to assess.'}
-        </Words>
-        <Key label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
-      </Card>
+      <PersonCard />
       <Card title="Not sent yet" right={<Figures bold>{unsent}</Figures>} testID="unsent-card">
         <Words>
           {away ? 'The server does not answer. Everything is kept on this device and goes out by itself.' : 'The server answers.'}
@@ -75,6 +72,7 @@ export function More() {
           </View>
         ))}
       </Card>
+      <DeviceCard />
       <Card title="Rules and tables" testID="card-rules">
         <Row>
           <Key label="Read the rules" onPress={() => router.push('/rules')} testID="open-rules" />
@@ -92,6 +90,11 @@ export function More() {
           <Words>Not filled in yet. The lead does it here; it is shown when a pack is critical.</Words>
         )}
       </Card>
+      {lead ? (
+        <Card title="People">
+          <Key label="Invite, change, train" onPress={() => router.push('/people')} testID="open-people" />
+        </Card>
+      ) : null}
       <InstrumentsCard />
       <SlipsCard />
       <PolicyCard />

@@ -1,10 +1,13 @@
+import type { Person } from '@gavrel/contract';
 import { type Cell, SHIPPING } from '@gavrel/core';
 import { carryOf } from '@gavrel/core/dispatch';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
+import { localDay, selectZone } from '../../store/rulings';
 import { Key } from '../../ui/keys';
 import { Heading, Words } from '../../ui/words';
+import { trainedWords, trainingFor } from '../more/people-words';
 import { print } from '../paper/print';
 import { RuleLine } from '../rules/rule-line';
 import { type Answered, goes, stepsPaper } from './steps-paper';
@@ -24,9 +27,14 @@ export function Steps({ title, lines }: { title: string; lines: readonly string[
   );
 }
 
+const NOBODY: readonly Person[] = [];
+
 /** What to do, in the order of the work; nothing where it does not go. */
 export function CarrySteps({ cell }: { cell: Cell }) {
   const { result } = cell;
+  const people = useAppSelector((s) => s.session.session?.people ?? NOBODY);
+  const region = useAppSelector((s) => s.view.region);
+  const today = localDay(useAppSelector(selectZone), new Date());
   const going = goes(result);
   const carry = going ? carryOf(result.provision, cell.placement, cell.mode, result.batteryMark === true) : null;
   return (
@@ -36,7 +44,7 @@ export function CarrySteps({ cell }: { cell: Cell }) {
           <Steps title="Pack it" lines={carry.packaging} />
           <Steps title="On the package" lines={carry.marks} />
           <Steps title="Papers" lines={carry.papers} />
-          <Steps title="Who" lines={[carry.trained]} />
+          <Steps title="Who" lines={[carry.trained, trainedWords(people, trainingFor(cell.mode, region), today)]} />
         </>
       ) : null}
       {going ? <Steps title="Limits and notes" lines={result.notes} /> : null}

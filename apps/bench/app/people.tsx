@@ -1,0 +1,12 @@
+import { lazy, Suspense } from 'react';
+import { loadPeople } from '../src/features/later';
+
+const People = lazy(loadPeople);
+
+export default function PeopleRoute() {
+  return (
+    <Suspense>
+      <People />
+    </Suspense>
+  );
+}

@@ -1,0 +1,171 @@
+import { type Invited, type PersonDetail, type Role, ROLES, TRAININGS } from '@gavrel/contract';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { api, Away } from '../../log/api';
+import { useAppSelector } from '../../store';
+import { localDay, selectZone } from '../../store/rulings';
+import { useActions } from '../../store/context';
+import { Field } from '../../ui/field';
+import { Card, Column, Row } from '../../ui/frame';
+import { Choice, Key } from '../../ui/keys';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Heading, Words } from '../../ui/words';
+import { ROLE_WORDS, TRAINED_FOR, trainingWords } from './people-words';
+
+type Do = (work: () => Promise<unknown>) => Promise<void>;
+
+/** Said once; whoever it is for changes it after signing in. */
+function Told({ name, passphrase }: { name: string; passphrase: string }) {
+  return (
+    <View role="alert" style={{ gap: 4 }}>
+      <Words bold>{`Passphrase of ${name}, shown only now:`}</Words>
+      <Figures size={22} bold testID="told">
+        {passphrase}
+      </Figures>
+      <Words size={15}>Tell them in person; they change it under More.</Words>
+    </View>
+  );
+}
+
+function Trainings({ person, run }: { person: PersonDetail; run: Do }) {
+  const [until, setUntil] = useState('');
+  const [kind, setKind] = useState<(typeof TRAININGS)[number]>('assess');
+  const today = localDay(useAppSelector(selectZone), new Date());
+  const good = /^\d{4}-\d\d-\d\d$/.test(until.trim());
+  const put = (k: typeof kind, day: string | null) =>
+    run(() => api('PUT', `/people/${person.id}/trainings`, { kind: k, until: day }));
+  return (
+    <>
+      <Words bold>Trained for</Words>
+      {(person.trainings ?? []).map((t) => (
+        <Row key={t.kind} style={{ justifyContent: 'space-between' }}>
+          <Words style={{ flex: 1 }}>{trainingWords(t, today)}</Words>
+          <Key label="End it" hint={TRAINED_FOR[t.kind]} onPress={() => void put(t.kind, null)} />
+        </Row>
+      ))}
+      <Choice label="Training" options={TRAININGS} words={TRAINED_FOR} value={kind} onChange={setKind} />
+      <Field label="Good until, as 2027-03-31" value={until} onChange={setUntil} testID="training-until" />
+      <Key label="Keep the training" disabled={!good} onPress={() => void put(kind, until.trim())} testID="keep-training" />
+      <Words size={14} soft>
+        Refreshers, from memory: air within 24 months, United States within 3 years. Check the current rules.
+      </Words>
+    </>
+  );
+}
+
+function PersonSheet({
+  person,
+  told,
+  run,
+  onReset,
+  onClose,
+}: {
+  person: PersonDetail;
+  told: string | null;
+  run: Do;
+  onReset: () => void;
+  onClose: () => void;
+}) {
+  const change = (body: object) => void run(() => api('PATCH', `/people/${person.id}`, body));
+  return (
+    <Sheet title={person.name} onClose={onClose}>
+      {told ? <Told name={person.name} passphrase={told} /> : null}
+      <Choice label="Role" options={ROLES} value={person.role} onChange={(role) => change({ role })} height={52} />
+      <Words size={15}>{ROLE_WORDS[person.role]}</Words>
+      <Trainings person={person} run={run} />
+      <Row>
+        <Key label="New passphrase" onPress={onReset} testID="reset-person" />
+        <Key
+          label={person.disabled ? 'Let in again' : 'Let in no longer'}
+          onPress={() => change({ disabled: !person.disabled })}
+          testID="disable-person"
+        />
+      </Row>
+    </Sheet>
+  );
+}
+
+/** Everybody of the workshop, what each may do, and who is let in. */
+export function People() {
+  const actions = useActions();
+  const [all, setAll] = useState<readonly PersonDetail[] | null>(null);
+  const [open, setOpen] = useState<string | null>(null);
+  const [name, setName] = useState('');
+  const [role, setRole] = useState<Role>('technician');
+  const [told, setTold] = useState<Invited | null>(null);
+  const [trouble, setTrouble] = useState('');
+  const read = async () => setAll(await api<PersonDetail[]>('GET', '/people'));
+  const run: Do = async (work) => {
+    setTrouble('');
+    try {
+      await work();
+      await read();
+      await actions.refreshSession();
+    } catch (e) {
+      setTrouble(e instanceof Away ? 'The server does not answer: nothing was changed.' : (e as Error).message);
+    }
+  };
+  useEffect(() => void run(() => Promise.resolve()), []);
+  const person = all?.find((p) => p.id === open);
+  return (
+    <Column style={{ width: '100%', maxWidth: 760, alignSelf: 'center' }}>
+      <Heading level={1} size={26}>
+        People
+      </Heading>
+      {trouble ? (
+        <View role="alert">
+          <Words bold>{trouble}</Words>
+        </View>
+      ) : null}
+      <Card title="In this workshop" testID="card-people">
+        {(all ?? []).map((p) => (
+          <Key key={p.id} label={p.name} height={60} onPress={() => setOpen(p.id)} testID={`person-${p.name.split(' ')[0]}`}>
+            <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+              <Words bold>{p.name}</Words>
+              <Words soft>
+                {[p.role, p.competent && 'assesses', p.pin && 'PIN', p.disabled && 'not let in'].filter(Boolean).join(', ')}
+              </Words>
+            </View>
+          </Key>
+        ))}
+      </Card>
+      <Card title="Invite somebody" testID="card-invite">
+        <Field label="Name" value={name} onChange={setName} testID="invite-name" />
+        <Choice label="Role" options={ROLES} value={role} onChange={setRole} height={52} />
+        <Key
+          label="Invite"
+          tone="next"
+          height={56}
+          disabled={name.trim() === ''}
+          onPress={() =>
+            void run(async () => {
+              setTold(await api<Invited>('POST', '/people', { name: name.trim(), role }));
+              setName('');
+            })
+          }
+          testID="invite"
+        />
+        {told && open === null ? (
+          <Told name={all?.find((p) => p.id === told.id)?.name ?? 'the new person'} passphrase={told.passphrase} />
+        ) : null}
+      </Card>
+      <Card title="What each may do">
+        {ROLES.map((r) => (
+          <Words key={r}>
+            <Words bold>{r}</Words>
+            {`: ${ROLE_WORDS[r]}`}
+          </Words>
+        ))}
+      </Card>
+      {person ? (
+        <PersonSheet
+          person={person}
+          told={told?.id === person.id ? told.passphrase : null}
+          run={run}
+          onReset={() => void run(async () => setTold(await api<Invited>('POST', `/people/${person.id}/reset`)))}
+          onClose={() => setOpen(null)}
+        />
+      ) : null}
+    </Column>
+  );
+}

@@ -10,7 +10,7 @@ export const PHONE = { width: 390, height: 844, deviceScaleFactor: 2, isMobile: 
 export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
 
 /** Debian's Chromium, headless, with a user folder of its own that is gone afterwards. */
-export async function openBrowser(): Promise<{ browser: Browser; close: () => Promise<void> }> {
+export async function openBrowser(more: readonly string[] = []): Promise<{ browser: Browser; close: () => Promise<void> }> {
   if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
   const userDataDir = mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
   const args = [
@@ -22,6 +22,7 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
     '--disable-component-update',
     '--disable-sync',
     '--force-color-profile=srgb',
+    ...more,
   ];
   const browser = await puppeteer.launch({ executablePath: CHROMIUM, headless: true, userDataDir, args });
   return {

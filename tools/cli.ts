@@ -1,19 +1,34 @@
 import { spawn } from 'node:child_process';
-import { createReadStream, createWriteStream, existsSync, openSync, readFileSync, renameSync } from 'node:fs';
+import { createReadStream, createWriteStream, existsSync, openSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
-import { connect, type DatabaseUrls, exportLog, importLog, migrate, rebuild, theWorkshop } from '@gavrel/server';
+import {
+  connect,
+  type DatabaseUrls,
+  exportLog,
+  importLog,
+  migrate,
+  MIGRATION_NAMES,
+  pending,
+  rebuild,
+  theWorkshop,
+} from '@gavrel/server';
 import type { Knex } from 'knex';
+import QRCode from 'qrcode';
+import { backup, backupFolder, daily, restore } from './backup';
 import { build } from './build';
 import { ROOT, Trouble } from './common';
 import { ACCOUNTS, seedDemo } from './demo/world';
 import { makeOwn } from './own';
 import { type Cluster, dataFolder, dropDatabase, freePort, isRunning, makeDatabase, startCluster, stopCluster } from './postgres';
 import { readState, serverAlive, writeState } from './state';
+import { localTls, type Tls } from './tls';
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 const DATABASE = { demo: 'gavrel_demo', own: 'gavrel_own' } as const;
 const PREFERRED_PORT = 4780;
+/** The log of the server is put aside at a start when it is larger, bytes. */
+const LOG_MOST = 20_000_000;
 
 async function chooseMode(args: readonly string[]): Promise<'demo' | 'own'> {
   if (args.includes('--demo')) return 'demo';
@@ -38,10 +53,24 @@ async function withOwner<T>(urls: DatabaseUrls, work: (db: Knex) => Promise<T>):
   }
 }
 
+/** A PostgreSQL of one's own choice instead of the private one: its owner migrates, its application role serves. */
+function foreignDatabase(): DatabaseUrls | null {
+  const { DATABASE_URL: owner, DATABASE_APP_URL: app } = process.env;
+  if (!owner) return null;
+  if (!app) throw new Trouble('DATABASE_URL needs DATABASE_APP_URL beside it, for the role gavrel_app: see docs/operating.md');
+  return { owner, app };
+}
+
 async function prepare(mode: 'demo' | 'own'): Promise<DatabaseUrls> {
-  const c = await cluster();
-  const urls = makeDatabase(c, DATABASE[mode]);
+  const foreign = foreignDatabase();
+  const c = foreign ? null : await cluster();
+  const urls = foreign ?? makeDatabase(c!, DATABASE[mode]);
   await withOwner(urls, async (db) => {
+    const waiting = await pending(db);
+    if (c && waiting.length > 0 && waiting.length < MIGRATION_NAMES.length) {
+      const file = join(backupFolder(), `before-${waiting[0]}-${Date.now()}.dump`);
+      say(`${backup(c, DATABASE[mode], file)} copied to ${file} before the database is changed`);
+    }
     await migrate(db);
     if (await db('workshops').first()) return;
     if (mode === 'demo') await seedDemo(db, urls, new Date());
@@ -64,21 +93,42 @@ async function untilHealthy(port: number, log: string): Promise<void> {
   throw new Trouble(`the server does not answer: ${last ?? ''} (see var/server.log)`);
 }
 
+/** A stopping server finishes what it accepted: its port is free a moment later. */
+async function untilGone(pid: number): Promise<void> {
+  for (let i = 0; i < 80 && serverAlive(pid); i++) await new Promise((r) => setTimeout(r, 100));
+}
+
 async function startAll(args: readonly string[]): Promise<void> {
   const mode = await chooseMode(args);
   const state = readState();
   if (serverAlive(state.pid)) {
-    if (state.mode === mode && isRunning(await cluster())) return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
+    if (state.mode === mode && !args.some((a) => a.endsWith('lan')) && isRunning(await cluster()))
+      return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
     process.kill(state.pid!);
+    await untilGone(state.pid!);
   }
   const urls = await prepare(mode);
   const dist = await build(say);
   const port = state.port ?? (await freePort(PREFERRED_PORT));
   if ((await freePort(port)) !== port)
     throw new Trouble(`port ${port} is taken by another program: stop that program, or delete "port" in var/state.json`);
+  const lan = args.includes('--lan') || (state.lan === true && !args.includes('--no-lan'));
+  const tls = lan ? localTls(dataFolder()) : null;
+  const lanPort = state.lanPort ?? (tls ? await freePort(PREFERRED_PORT + 1) : undefined);
+  const address = tls ? `https://${tls.names[0]}:${lanPort}` : '';
   const log = join(ROOT, 'var/server.log');
+  if (existsSync(log) && statSync(log).size > LOG_MOST) renameSync(log, `${log}.1`);
   const out = openSync(log, 'a', 0o600);
-  const settings = { urls, port, dist, accounts: mode === 'demo' ? ACCOUNTS : [] };
+  const settings = {
+    urls,
+    port,
+    dist,
+    accounts: mode === 'demo' ? ACCOUNTS : [],
+    backups: backupFolder(),
+    trustProxy: process.env.GAVREL_TRUST_PROXY === '1',
+    logLevel: 'info',
+    ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
+  };
   const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
     cwd: ROOT,
     detached: true,
@@ -86,14 +136,28 @@ async function startAll(args: readonly string[]): Promise<void> {
     env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
   });
   child.unref();
-  writeState({ mode, port, pid: child.pid! });
+  writeState({ mode, port, pid: child.pid!, lan, ...(lanPort && { lanPort }) });
   await untilHealthy(port, log);
+  if (tls) await tellLan(tls, address, lanPort! + 1);
   say(`Gavrel (${mode === 'demo' ? 'demo world' : 'your workshop'}): http://127.0.0.1:${port}`);
+}
+
+/** Where phones go, and how they come to trust it: by a page that is not secure, and so by comparing what is said here. */
+async function tellLan(tls: Tls, address: string, trustPort: number): Promise<void> {
+  const ip = tls.names.find((n) => /^\d/.test(n) && !n.startsWith('127.')) ?? '127.0.0.1';
+  const page = `http://${ip}:${trustPort}`;
+  say(await QRCode.toString(page, { type: 'terminal', small: true }));
+  say(`on a phone of this network, once: ${page} (the code above)`);
+  say(`it must show this: ${tls.fingerprint}`);
+  say(`then: ${address} or https://${ip}:${trustPort - 1}`);
 }
 
 async function stopAll(): Promise<void> {
   const { pid } = readState();
-  if (serverAlive(pid)) process.kill(pid!);
+  if (serverAlive(pid)) {
+    process.kill(pid!);
+    await untilGone(pid!);
+  }
   const notes = join(dataFolder(), 'postgres/cluster.json');
   if (existsSync(notes)) stopCluster(JSON.parse(readFileSync(notes, 'utf8')) as Cluster);
   say('stopped');
@@ -150,6 +214,27 @@ async function importFrom(file: string): Promise<void> {
   say(`${count} entries read; ./gavrel start shows them`);
 }
 
+/** `--auto` is the day's copy, as the server asks for it. */
+async function backupTo(args: readonly string[]): Promise<void> {
+  const { mode } = readState();
+  if (!mode) throw new Trouble('nothing to copy yet: run ./gavrel start first');
+  if (foreignDatabase()) throw new Trouble('this database is not ours to copy: use what comes with it, or ./gavrel export');
+  const c = await cluster();
+  if (args.includes('--auto')) return say(daily(c, DATABASE[mode], new Date()) ?? 'the day has its copy');
+  const file = fileArgument(args, 'backup');
+  say(`${backup(c, DATABASE[mode], file)}: written to ${file} and read back`);
+}
+
+async function restoreFrom(args: readonly string[]): Promise<void> {
+  const file = fileArgument(args, 'restore');
+  const { pid, mode = 'own' } = readState();
+  if (serverAlive(pid)) throw new Trouble('the server runs: ./gavrel stop first, so that nothing is written meanwhile');
+  const { said, before } = restore(await cluster(), file, DATABASE[mode], args.includes('--replace'));
+  writeState({ mode });
+  if (before) say(`what was here is in ${before}`);
+  say(`${said}: put in place; ./gavrel start shows it`);
+}
+
 async function rebuildAll(): Promise<void> {
   const urls = await current();
   const r = await withOwner(urls, async (db) => {
@@ -186,6 +271,10 @@ async function main(args: readonly string[]): Promise<void> {
       return exportTo(fileArgument(args, 'export'));
     case 'import':
       return importFrom(fileArgument(args, 'import'));
+    case 'backup':
+      return backupTo(args);
+    case 'restore':
+      return restoreFrom(args);
     case 'rebuild':
       return rebuildAll();
     case 'classify':

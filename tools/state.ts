@@ -7,6 +7,9 @@ export interface State {
   readonly mode?: 'demo' | 'own';
   readonly port?: number;
   readonly pid?: number;
+  /** Served to the workshop's own network too; its port is kept like the other. */
+  readonly lan?: boolean;
+  readonly lanPort?: number;
 }
 
 const FILE = join(ROOT, 'var', 'state.json');

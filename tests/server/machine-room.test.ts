@@ -114,6 +114,30 @@ describe('the one command, in a folder of its own', () => {
     expect(gavrel('status').stdout).toMatch(/server {4}does not run\ndatabase {2}does not run/);
   });
 
+  test('a copy is read back, never written over, and put in place whole; what was there is copied before', async () => {
+    const [copy, before, after] = ['copy.dump', 'before.jsonl', 'after.jsonl'].map((f) => join(folder, f)) as [
+      string,
+      string,
+      string,
+    ];
+    gavrel('start');
+    gavrel('export', before);
+    expect(gavrel('backup', copy).stdout).toMatch(/^[1-9]\d* entries, last [1-9]\d*, 5 people.*read back/m);
+    expect(gavrel('backup', copy).stderr).toMatch(/exists already: name another file/);
+    expect(gavrel('backup', '--auto').stdout).toMatch(/backups\/gavrel_demo-.*\.dump/);
+    expect(gavrel('backup', '--auto').stdout).toContain('the day has its copy');
+    expect(gavrel('restore', copy, '--replace').stderr).toMatch(/the server runs: \.\/gavrel stop first/);
+    gavrel('stop');
+    expect(gavrel('restore', copy).stderr).toMatch(/a logbook here already: add --replace/);
+    const torn = join(folder, 'torn.dump');
+    writeFileSync(torn, readFileSync(copy).subarray(0, 40_000));
+    expect(gavrel('restore', torn, '--replace').stderr).toMatch(/torn\.dump is not a whole copy/);
+    expect(gavrel('restore', copy, '--replace').stdout).toMatch(/what was here is in .*before-restore-.*\n.*put in place/);
+    gavrel('export', after);
+    expect(readFileSync(after, 'utf8')).toBe(readFileSync(before, 'utf8'));
+    gavrel('stop');
+  });
+
   test('a port that another program took is said, not worked around: the browsers’ outboxes belong to it', async () => {
     const { port } = JSON.parse(readFileSync(join(home, 'var/state.json'), 'utf8')) as { port: number };
     // A process of its own: this one stands still while the command runs.
@@ -135,6 +159,8 @@ describe('the one command, in a folder of its own', () => {
     [['frobnicate'], /there is no command frobnicate: \.\/gavrel help lists them/],
     [['export'], /name the file/],
     [['import', 'nowhere.jsonl'], /there is no file nowhere\.jsonl/],
+    [['backup'], /name the file/],
+    [['restore', 'nowhere.dump'], /there is no file nowhere\.dump/],
     [['torture', '--seed', 'x'], /--seed takes a whole number/],
   ])('%p fails in one line that says what to do', (args, line) => {
     const r = gavrel(...args);

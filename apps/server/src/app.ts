@@ -16,7 +16,7 @@ import { observed, sameOrigin } from './operate/guard';
 import { people } from './people/people';
 import { signIn, signOut, switchTo, whoIs } from './people/sessions';
 import { answer, problem, ProblemError } from './problem';
-import { addressOf, body, type Env, placeOf, type Services } from './routes/env';
+import { addressOf, body, type Env, isSecure, placeOf, type Services } from './routes/env';
 import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
 import { keptRoutes } from './routes/kept';
@@ -72,7 +72,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     const found = await signIn(placeOf(s), ask.name, ask.passphrase, ask.device);
     if (!found)
       return answer(c, problem(401, 'sign-in', 'Name or passphrase do not fit', 'Try again, or ask the lead to reset it.'));
-    setCookie(c, COOKIE, found.token, cookieOptions(s.secure));
+    setCookie(c, COOKIE, found.token, cookieOptions(isSecure(s, c)));
     return c.json(await sessionOf(found.person));
   });
 
@@ -98,7 +98,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     const ask = await body<{ person: string; pin: string }>(c, SWITCH_SCHEMA);
     const found = await switchTo(placeOf(s), ask.person, ask.pin, c.get('device'));
     if (!found) return answer(c, problem(403, 'pin', 'The PIN does not fit', 'Try again, or sign in with name and passphrase.'));
-    setCookie(c, COOKIE, found.token, cookieOptions(s.secure));
+    setCookie(c, COOKIE, found.token, cookieOptions(isSecure(s, c)));
     return c.json(await sessionOf(found.person));
   });
   api.route('/', peopleRoutes(s));
@@ -154,7 +154,7 @@ export function createApp(s: Services, log: Logger, dist: string | null, stoppin
     secureHeaders({
       xFrameOptions: 'DENY',
       referrerPolicy: 'no-referrer',
-      strictTransportSecurity: s.secure ? 'max-age=31536000' : false,
+      strictTransportSecurity: s.trustProxy ? 'max-age=31536000' : false,
       permissionsPolicy: { camera: ['self'], microphone: [], geolocation: [], payment: [], usb: [] },
     }),
   );

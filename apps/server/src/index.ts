@@ -3,5 +3,5 @@ export { rebuild } from './log/rebuild';
 export { addPerson } from './people/people';
 export { type Running, start } from './serve';
 export { connect, type DatabaseUrls, inWorkshop, waitFor } from './store/db';
-export { migrate } from './store/migrations';
+export { migrate, MIGRATION_NAMES, pending } from './store/migrations';
 export { theWorkshop, type WorkshopRow } from './store/workshop';

@@ -9,6 +9,7 @@ import { rebuild } from './log/rebuild';
 import { Writer } from './log/writer';
 import { Metrics } from './operate/metrics';
 import type { Services } from './routes/env';
+import { type Trust, trustPage } from './routes/trust';
 import { connect, type DatabaseUrls, waitFor } from './store/db';
 import { migrate } from './store/migrations';
 import { theWorkshop } from './store/workshop';
@@ -23,8 +24,10 @@ export interface ServeOptions {
   readonly dist: string | null;
   readonly accounts?: Services['accounts'];
   readonly trustProxy?: boolean;
-  /** Key and certificate, PEM: served over TLS on every address of the machine; without, on loopback. */
-  readonly tls?: { readonly key: string; readonly cert: string };
+  /** Folder of the copies that are made by themselves, to say how old the newest is. */
+  readonly backups?: string;
+  /** To the workshop's own network: over TLS on one port, the page that says how to trust it on another. Loopback stays as it is. */
+  readonly lan?: { readonly key: string; readonly cert: string; readonly port: number; readonly trustPort: number } & Trust;
   readonly logLevel?: string;
 }
 
@@ -58,32 +61,43 @@ export async function start(o: ServeOptions): Promise<Running> {
     writer,
     news,
     metrics,
+    backups: o.backups ?? null,
     trustProxy: o.trustProxy ?? false,
-    secure: o.tls !== undefined || (o.trustProxy ?? false),
     accounts: o.accounts ?? [],
   };
   let stopping = false;
   const app = createApp(services, log, o.dist, () => stopping);
+  const servers = [await listen(app.fetch, o.port, { hostname: '127.0.0.1' })];
+  if (o.lan) {
+    const { key, cert, port, trustPort } = o.lan;
+    const secure = { hostname: '0.0.0.0', createServer: createSecure, serverOptions: { key, cert } };
+    servers.push(await listen(app.fetch, port, secure));
+    servers.push(await listen(trustPage(o.lan).fetch, trustPort, { hostname: '0.0.0.0' }));
+  }
+  return {
+    port: (servers[0]!.address() as AddressInfo).port,
+    services,
+    // What was accepted is finished: lines that only wait for news are ended, requests under way get their answer.
+    stop: async () => {
+      stopping = true;
+      const closed = Promise.all(servers.map((x) => new Promise<void>((done) => x.close(() => done()))));
+      await news.stop();
+      for (const x of servers) if ('closeIdleConnections' in x) x.closeIdleConnections();
+      const cut = setTimeout(() => servers.forEach((x) => 'closeAllConnections' in x && x.closeAllConnections()), FINISH_MS);
+      await closed;
+      clearTimeout(cut);
+      metrics.clear();
+      await db.destroy();
+    },
+  };
+}
+
+type Listening = ReturnType<typeof serve>;
+type Fetch = Parameters<typeof serve>[0]['fetch'];
+
+function listen(fetch: Fetch, port: number, how: Omit<Parameters<typeof serve>[0], 'fetch' | 'port'>): Promise<Listening> {
   return new Promise((resolve, reject) => {
-    const how = o.tls ? { hostname: '0.0.0.0', createServer: createSecure, serverOptions: o.tls } : { hostname: '127.0.0.1' };
-    const server = serve({ fetch: app.fetch, port: o.port, ...how }, (info: AddressInfo) => {
-      resolve({
-        port: info.port,
-        services,
-        // What was accepted is finished: lines that only wait for news are ended, requests under way get their answer.
-        stop: async () => {
-          stopping = true;
-          const closed = new Promise<void>((done) => server.close(() => done()));
-          await news.stop();
-          if ('closeIdleConnections' in server) server.closeIdleConnections();
-          const cut = setTimeout(() => 'closeAllConnections' in server && server.closeAllConnections(), FINISH_MS);
-          await closed;
-          clearTimeout(cut);
-          metrics.clear();
-          await db.destroy();
-        },
-      });
-    });
+    const server: Listening = serve({ fetch, port, ...how } as Parameters<typeof serve>[0], () => resolve(server));
     server.on('error', reject);
   });
 }

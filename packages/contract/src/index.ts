@@ -65,6 +65,12 @@ export interface PersonDetail extends Person {
   readonly pin: boolean;
 }
 
+/** The copies that the server's machine makes by itself. */
+export interface BackupResponse {
+  readonly automatic: boolean;
+  readonly newest: { readonly at: string; readonly bytes: number } | null;
+}
+
 /** A passphrase that was made up for somebody: said once. */
 export interface Invited {
   readonly id: string;

@@ -116,6 +116,7 @@ export function openApi(version: string): Json {
       '/api/sessions': {
         delete: { summary: 'Sign out everywhere', operationId: 'sign-out-everywhere', responses: done },
       },
+      '/api/backup': { get: { summary: 'Age of the newest copy (lead)', operationId: 'backup', responses: ok('Copy') } },
       '/api/people': {
         get: { summary: 'Everybody, in detail (lead)', operationId: 'people', responses: ok('People') },
         post: ask('Invite somebody (lead)', 'invite', PERSON_SCHEMA),

@@ -22,10 +22,9 @@ export interface Services {
   readonly writer: Writer;
   readonly news: News;
   readonly metrics: Metrics;
+  readonly backups: string | null;
   /** A proxy of ours stands before the server: its word on who asks is believed. */
   readonly trustProxy: boolean;
-  /** Served over TLS, by the server itself or by that proxy: the cookie is Secure then. */
-  readonly secure: boolean;
   /** Demo accounts to show on the sign-in screen; empty outside the demo. */
   readonly accounts: readonly { readonly name: string; readonly passphrase: string; readonly role: Person['role'] }[];
 }
@@ -81,3 +80,7 @@ export function addressOf(s: Services, c: HonoContext): string {
   const named = s.trustProxy ? c.req.header('x-forwarded-for')?.split(',').pop()?.trim() : undefined;
   return named ?? getConnInfo(c).remote.address ?? 'unknown';
 }
+
+/** Did this request come over TLS, to us or to our proxy? The cookie is Secure then. */
+export const isSecure = (s: Services, c: HonoContext): boolean =>
+  c.req.url.startsWith('https:') || (s.trustProxy && c.req.header('x-forwarded-proto') === 'https');

@@ -1,5 +1,6 @@
 import { getConnInfo } from '@hono/node-server/conninfo';
 import { Hono } from 'hono';
+import { newestCopy } from '../operate/copies';
 import type { Env, Services } from './env';
 
 const LOOPBACK = /^(::ffff:)?127\.|^::1$/;
@@ -18,6 +19,8 @@ export function operateRoutes(s: Services, stopping: () => boolean): Hono<Env> {
   app.get('/metrics', async (c) => {
     const own = LOOPBACK.test(getConnInfo(c).remote.address ?? '') && c.req.header('x-forwarded-for') === undefined;
     if (!own) return c.text('ask on the server itself', 403);
+    const { newest } = await newestCopy(s.backups);
+    if (newest) s.metrics.backup.set((Date.now() - Date.parse(newest.at)) / 1000);
     return c.text(await s.metrics.text(), 200, { 'content-type': 'text/plain; version=0.0.4' });
   });
   return app;

@@ -4,6 +4,7 @@ import { Hono } from 'hono';
 import { v4 } from 'uuid';
 import { addPerson, changePerson, newPassphrase, peopleInDetail, setPassphrase, setPin, setTraining } from '../people/people';
 import { knowsPassphrase, peopleOfDevice, signOutEverywhere, tokenHash } from '../people/sessions';
+import { newestCopy } from '../operate/copies';
 import { answer, notFound, problem } from '../problem';
 import { inWorkshop } from '../store/db';
 import { body, type Env, idOf, onlyLead, placeOf, type Services } from './env';
@@ -39,6 +40,7 @@ export function peopleRoutes(s: Services): Hono<Env> {
     return c.body(null, 204);
   });
 
+  app.get('/backup', onlyLead, async (c) => c.json(await newestCopy(s.backups)));
   app.get('/session/device', async (c) => c.json(await peopleOfDevice(placeOf(s), c.get('device'))));
   app.delete('/sessions', async (c) => {
     await signOutEverywhere(db, workshop, c.get('person').id);

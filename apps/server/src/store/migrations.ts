@@ -164,6 +164,15 @@ const MIGRATIONS: readonly Migration[] = [
   },
 ];
 
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);
+
+/** Names of the migrations that this database lacks. */
+export async function pending(owner: Knex): Promise<string[]> {
+  if (!(await owner.schema.hasTable('migrations'))) return [...MIGRATION_NAMES];
+  const done = new Set((await owner('migrations').select('name')).map((r: { name: string }) => r.name));
+  return MIGRATION_NAMES.filter((n) => !done.has(n));
+}
+
 /**
  * Applies what is missing, one after another, under an advisory lock, so that any number of servers may start at once.
  * @throws Error when the database is newer than this program.

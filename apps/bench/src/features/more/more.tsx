@@ -11,6 +11,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { BackupCard } from './backup-card';
 import { CalendarCard } from './calendar-card';
 import { DeviceCard } from './device-card';
 import { InstrumentsCard } from './instruments-card';
@@ -98,6 +99,7 @@ export function More() {
       <InstrumentsCard />
       <SlipsCard />
       <PolicyCard />
+      {lead ? <BackupCard /> : null}
       {lead ? <CalendarCard /> : null}
       <Card title="Screen">
         <Choice

@@ -1,0 +1,30 @@
+import type { BackupResponse } from '@gavrel/contract';
+import { differenceInHours, parseISO } from 'date-fns';
+import { useEffect, useState } from 'react';
+import { api } from '../../log/api';
+import { Card } from '../../ui/frame';
+import { agoWords } from '../../ui/say';
+import { Words } from '../../ui/words';
+
+/** How old the newest copy of everything is: loud when the day has none. */
+export function BackupCard() {
+  const [known, setKnown] = useState<BackupResponse | null>(null);
+  useEffect(() => {
+    api<BackupResponse>('GET', '/backup').then(setKnown, () => setKnown(null));
+  }, []);
+  if (!known) return null;
+  const { newest } = known;
+  const old = newest === null || differenceInHours(new Date(), parseISO(newest.at)) >= 48;
+  return (
+    <Card title="Backup" testID="card-backup">
+      <Words bold={old}>
+        {newest
+          ? `The newest copy was made ${agoWords(newest.at)}, ${(newest.bytes / 1e6).toFixed(1)} MB${old ? ': too old, ask whoever runs the server' : ''}.`
+          : known.automatic
+            ? 'No copy yet. The first is made a minute after the server starts.'
+            : 'No copies are made by themselves here: ask whoever runs the database.'}
+      </Words>
+      <Words size={15}>It lies on the same machine: take one away now and then, with ./gavrel backup FILE.</Words>
+    </Card>
+  );
+}

@@ -1,0 +1,96 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { request, type RequestOptions } from 'node:https';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type Running, start } from '@gavrel/server';
+import { freePort } from '../../tools/postgres';
+import { localTls, ownNames, type Tls } from '../../tools/tls';
+import { type Bench, closeBench, makeBench, PASS } from './harness';
+
+jest.setTimeout(60_000);
+const folder = mkdtempSync(join(tmpdir(), 'gavrel-tls-'));
+// A second host name and a second address of the loopback network: what a phone of the workshop would use.
+const NAMES = ['bench.local', '127.0.0.2', 'localhost', '127.0.0.1'];
+let bench: Bench;
+let server: Running;
+let tls: Tls;
+let port: number;
+let trustPort: number;
+
+beforeAll(async () => {
+  bench = await makeBench('lan');
+  tls = localTls(folder, NAMES);
+  port = await freePort(0);
+  trustPort = await freePort(0);
+  const lan = { ...tls, address: `https://bench.local:${port}`, port, trustPort };
+  server = await start({ urls: bench.urls, port: 0, dist: null, logLevel: 'silent', lan });
+});
+afterAll(async () => {
+  await server.stop();
+  await closeBench(bench);
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const ask = (path: string, more: RequestOptions, body?: string) =>
+  new Promise<{ status: number; cookie: string; text: string }>((done, failed) => {
+    const r = request({ host: '127.0.0.2', port, path, servername: 'bench.local', ...more }, (answer) => {
+      let text = '';
+      answer.on('data', (d: Buffer) => (text += d.toString()));
+      answer.on('end', () => done({ status: answer.statusCode!, cookie: String(answer.headers['set-cookie'] ?? ''), text }));
+    });
+    r.on('error', failed);
+    r.end(body);
+  });
+
+test('a device that trusts the workshop’s authority gets in by name and by address; any other is stopped', async () => {
+  const ca = tls.authority;
+  expect((await ask('/api/about', { ca })).status).toBe(200);
+  expect((await ask('/api/about', { ca, servername: '' })).status).toBe(200);
+  await expect(ask('/api/about', {})).rejects.toThrow(/self-signed|unable to verify|unable to get/);
+  await expect(ask('/api/about', { ca, servername: 'elsewhere.local' })).rejects.toThrow(/does not match/);
+});
+
+test('the session’s cookie is Secure over TLS, and not on loopback, where there is none', async () => {
+  const body = JSON.stringify({ name: bench.people.tech.name, passphrase: PASS, device: 'phone' });
+  const headers = { 'content-type': 'application/json' };
+  const over = await ask('/api/session', { ca: tls.authority, method: 'POST', headers }, body);
+  expect(over.cookie).toMatch(/HttpOnly.*Secure.*SameSite=Strict/i);
+  const plain = await fetch(`http://127.0.0.1:${server.port}/api/session`, { method: 'POST', headers, body });
+  expect(plain.headers.get('set-cookie')).not.toMatch(/Secure/i);
+});
+
+test('the page that is not secure tells how to trust, and nothing else', async () => {
+  const base = `http://127.0.0.2:${trustPort}`;
+  const page = await (await fetch(base)).text();
+  expect(page).toContain(tls.fingerprint);
+  expect(page).toContain(`https://bench.local:${port}`);
+  const given = await fetch(`${base}/gavrel-authority.crt`);
+  expect([given.headers.get('content-type'), await given.text()]).toEqual(['application/x-x509-ca-cert', tls.authority]);
+  for (const path of ['/api/about', '/api/entries', '/metrics'])
+    expect(await (await fetch(base + path)).text()).toContain('<h1>Gavrel on this phone');
+});
+
+test('the authority is made once, its key is its owner’s alone, and it vouches for this house only', () => {
+  const again = localTls(folder, [...NAMES, '127.0.0.3']);
+  expect(again.authority).toBe(tls.authority);
+  expect(again.cert).not.toBe(tls.cert);
+  expect(localTls(folder, NAMES).cert).toBe(again.cert);
+  // A month before it runs out it is made anew.
+  expect(localTls(folder, NAMES, new Date(Date.now() + 380 * 86_400_000)).cert).not.toBe(again.cert);
+  for (const name of ['authority.key', 'server.key']) expect(statSync(join(folder, 'tls', name)).mode & 0o077).toBe(0);
+  expect(ownNames('Front Desk.example')).toContain('frontdesk.local');
+
+  // The authority's own key signs for a stranger's name: whoever checks refuses it.
+  const at = (name: string) => join(folder, 'tls', name);
+  writeFileSync(at('bad.ext'), 'subjectAltName=DNS:bank.example\n');
+  execFileSync('openssl', ['req', '-new', '-key', at('server.key'), '-subj', '/CN=bank.example', '-out', at('bad.csr')], {
+    stdio: 'ignore',
+  });
+  const sign = ['x509', '-req', '-in', at('bad.csr'), '-CA', at('authority.crt'), '-CAkey', at('authority.key')];
+  execFileSync('openssl', [...sign, '-CAcreateserial', '-extfile', at('bad.ext'), '-out', at('bad.crt')], { stdio: 'ignore' });
+  const verify = (file: string) =>
+    execFileSync('openssl', ['verify', '-CAfile', at('authority.crt'), at(file)], { encoding: 'utf8', stdio: 'pipe' });
+  expect(verify('server.crt')).toContain('OK');
+  expect(() => verify('bad.crt')).toThrow(/permitted subtree violation/);
+});

@@ -1,0 +1,115 @@
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { Trouble } from './common';
+import { admin, type Cluster, dataFolder, databaseExists, dropDatabase, makeDatabase, sql } from './postgres';
+
+/** Copies made by themselves that are kept: two weeks of days. */
+const KEPT = 14;
+
+export const backupFolder = (): string => {
+  const folder = join(dataFolder(), 'backups');
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  return folder;
+};
+
+/** What a copy must hold to be one: entries, the highest number given, people, pictures. */
+function counts(c: Cluster, database: string): string {
+  return sql(
+    c,
+    database,
+    `select (select count(*) from entries) || ' entries, last ' || (select coalesce(max(last_seq), 0) from workshops)
+       || ', ' || (select count(*) from people) || ' people, ' || (select count(*) from blobs) || ' pictures'`,
+  );
+}
+
+/** Is every number of the log there, without a gap? */
+function whole(c: Cluster, database: string): boolean {
+  const gaps = sql(
+    c,
+    database,
+    `select count(*) from workshops w where w.last_seq <> (select count(*) from entries e where e.workshop_id = w.id)
+       or w.last_seq <> (select coalesce(max(seq), 0) from entries e where e.workshop_id = w.id)`,
+  );
+  return gaps === '0';
+}
+
+const scratchName = () => `gavrel_check_${process.pid}_${Date.now() % 1_000_000}`;
+
+/** Reads a copy into a database of its own. @throws Trouble when it is none, or not whole. */
+function readInto(c: Cluster, file: string, database: string): string {
+  makeDatabase(c, database);
+  try {
+    admin(c, 'pg_restore', ['--exit-on-error', '--no-password', '-d', database, file]);
+    if (!whole(c, database)) throw new Trouble('the log in it has gaps');
+    return counts(c, database);
+  } catch (e) {
+    dropDatabase(c, database);
+    throw new Trouble(`${file} is not a whole copy: ${(e as Error).message.split('\n')[0]}`);
+  }
+}
+
+/**
+ * Copies a database into a file and reads the copy back before it gets its name: a copy nobody has read is none. Never writes over a
+ * file.
+ * @returns what is in it.
+ */
+export function backup(c: Cluster, database: string, file: string): string {
+  if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
+  const part = `${file}.part`;
+  rmSync(part, { force: true });
+  try {
+    admin(c, 'pg_dump', ['--format=custom', '--no-password', '-f', part, '-d', database]);
+    const scratch = scratchName();
+    const said = readInto(c, part, scratch);
+    dropDatabase(c, scratch);
+    renameSync(part, file);
+    return said;
+  } finally {
+    rmSync(part, { force: true });
+  }
+}
+
+/**
+ * Puts a copy in the place of a database: it is read and checked beside it first, what was there is copied before, and the names are
+ * changed over last.
+ * @returns what is in it now, and where what was there went.
+ */
+export function restore(c: Cluster, file: string, database: string, replace: boolean): { said: string; before: string | null } {
+  if (!existsSync(file)) throw new Trouble(`there is no file ${file}`);
+  const there = databaseExists(c, database);
+  const holds =
+    there &&
+    sql(c, database, "select to_regclass('workshops') is not null") === 't' &&
+    sql(c, database, 'select count(*) from entries') !== '0';
+  if (holds && !replace)
+    throw new Trouble(
+      'there is a logbook here already: add --replace to put the copy in its place (what is here is copied first)',
+    );
+  const fresh = scratchName();
+  const said = readInto(c, file, fresh);
+  let before: string | null = null;
+  if (holds) {
+    before = join(backupFolder(), `before-restore-${stamp(new Date())}.dump`);
+    backup(c, database, before);
+  }
+  dropDatabase(c, database);
+  sql(c, 'postgres', `alter database ${fresh} rename to ${database}`);
+  return { said, before };
+}
+
+const stamp = (at: Date) => at.toISOString().replace(/[-:]/g, '').slice(0, 15);
+
+/** The day's copy, unless there is one; older ones than two weeks go. @returns the file, or null when it was there. */
+export function daily(c: Cluster, database: string, now: Date): string | null {
+  const folder = backupFolder();
+  const mine = () =>
+    readdirSync(folder)
+      .filter((f) => f.startsWith(`${database}-`) && f.endsWith('.dump'))
+      .sort();
+  const newest = mine().pop();
+  if (newest && now.getTime() - statSync(join(folder, newest)).mtimeMs < 23 * 3_600_000) return null;
+  const file = join(folder, `${database}-${stamp(now)}.dump`);
+  backup(c, database, file);
+  for (const old of mine().slice(0, -KEPT)) rmSync(join(folder, old));
+  return file;
+}

@@ -56,6 +56,10 @@ export function trustPage(t: Trust): Hono {
                 text-align: center;
                 font-weight: bold;
               }
+              h1 {
+                font-size: 28px;
+                line-height: 1.2;
+              }
               code {
                 font-size: 15px;
                 word-break: break-all;
@@ -77,13 +81,9 @@ export function trustPage(t: Trust): Hono {
                 >
               </li>
               <li><a class="key" href="/gavrel-authority.crt">Get the workshop's certificate</a></li>
+              <li><b>In the settings</b> search for "CA certificate" and install the file. Menus differ from phone to phone.</li>
               <li>
-                <b>Android:</b> Settings, Security, Encryption and credentials, Install a certificate, CA certificate: choose the
-                file. Menus differ.
-              </li>
-              <li>
-                <b>iPhone:</b> Settings, Profile downloaded, Install; then General, About, Certificate trust settings: switch it
-                on.
+                <b>Where it comes as a profile:</b> install that, then switch on full trust for it under the certificate settings.
               </li>
               <li>Open <a href="${t.address}">${t.address}</a> and put it on the home screen.</li>
             </ol>

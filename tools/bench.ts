@@ -1,15 +1,10 @@
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Person } from '@gavrel/contract';
 import {
   ALL_ROUTES,
-  type Bodies,
   DEFAULT_POLICY,
-  type Entry,
   foldPack,
-  isHazard,
-  type Kind,
   type LoggedEntry,
   matrix,
   MODES,
@@ -20,32 +15,16 @@ import {
   taggedId,
 } from '@gavrel/core';
 import { mappingOf, readRows, readTable, ruleRow, writeTable } from '@gavrel/core/batch';
-import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate } from '@gavrel/server';
-import { Writer } from '@gavrel/server/writer';
 import { HyperFormula } from 'hyperformula';
-import { v4, v7 } from 'uuid';
-import { screens } from './bench-screen';
+import { v4 } from 'uuid';
+import { growth } from './bench-growth';
+import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
+import { firstLoad, screens } from './bench-screen';
 import { places } from './bench-yard';
 import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
 
-const WORKSHOP = '55555555-5555-4555-8555-555555555555';
 const PACKS = 10_000;
-
-const make = <K extends Kind>(kind: K, subjects: readonly Subject[], body: Bodies[K], by: string): Entry =>
-  ({
-    id: v7(),
-    v: 1,
-    workshop: WORKSHOP,
-    subjects,
-    kind,
-    at: new Date().toISOString(),
-    tz: 'UTC',
-    by,
-    device: 'bench',
-    hazard: isHazard(kind),
-    body,
-  }) as unknown as Entry;
 
 /** Ten thousand packs with label, looks, gauge and thickness, as facts. */
 function population(): PackFacts[] {
@@ -199,72 +178,18 @@ function tables(say: (line: string) => void): void {
   say(`         ${Math.round(process.memoryUsage().rss / 1_000_000)} MB resident after the largest`);
 }
 
-const percentile = (sorted: readonly number[], p: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * p))]!;
-
-/** Runs a job 100 times a second for some seconds, without waiting for one before the next; returns sorted times in ms. */
-async function atRate(seconds: number, work: (i: number) => Promise<unknown>): Promise<number[]> {
-  const times: number[] = [];
-  const all: Promise<void>[] = [];
-  const start = performance.now();
-  for (let i = 0; i < seconds * 100; i++) {
-    const due = start + i * 10;
-    const wait = due - performance.now();
-    if (wait > 0) await new Promise((r) => setTimeout(r, wait));
-    const t = performance.now();
-    all.push(work(i).then(() => void times.push(performance.now() - t)));
-  }
-  await Promise.all(all);
-  return times.sort((a, b) => a - b);
-}
-
-async function appends(urls: DatabaseUrls, say: (line: string) => void): Promise<void> {
-  const person: Person = { id: v4(), name: 'Bench', role: 'technician', competent: false };
-  const owner = connect(urls.owner, 4);
-  await migrate(owner);
-  await owner('workshops').insert({ id: WORKSHOP, name: 'Bench', zone: 'UTC' });
-  await inWorkshop(owner, WORKSHOP, (trx) => addPerson(trx, WORKSHOP, { ...person, passphrase: 'only measured' }));
-  await owner.raw('create table bare (seq bigserial primary key, entry jsonb not null)');
-  const db = connect(urls.app, 4);
-  const writer = new Writer(db, { workshop: WORKSHOP, zone: 'UTC' });
-  const packs = Array.from({ length: 200 }, (_, i) => taggedId(WORKSHOP, 'pack', `A-${i}`));
-  const random = seeded(5);
-  const entry = (i: number): Entry => {
-    const s: Subject = `pack:${packs[i % packs.length]!}`;
-    return i < packs.length
-      ? make('pack-added', [s], { tag: `A-${i}`, use: 'spare' }, person.id)
-      : make(
-          'reading-taken',
-          [s],
-          { quantity: 'pack-voltage', figure: { digits: (11 + random()).toFixed(2), unit: 'V' }, restMinutes: 200 },
-          person.id,
-        );
-  };
-  const append = (e: Entry) => writer.append({ person, clockOffset: 0, entries: [e] });
-  const bare = (e: Entry) => owner('bare').insert({ entry: JSON.stringify(e) });
-  for (let i = 0; i < 400; i++) await append(entry(i));
-  for (let i = 0; i < 100; i++) await bare(entry(i));
-  const ours = await atRate(10, (i) => append(entry(400 + i)));
-  const plain = await atRate(10, (i) => bare(entry(400 + i)));
-  const line = (p: number) => {
-    const [a, b] = [percentile(ours, p), percentile(plain, p)];
-    return `p${p * 100} ${a.toFixed(1)} ms against ${b.toFixed(1)} ms, ratio ${(a / b).toFixed(2)}`;
-  };
-  say(`append:  100 entries a second for 10 s, checked, numbered, projected, against bare inserts: ${line(0.5)}; ${line(0.99)}`);
-  await db.destroy();
-  await owner.destroy();
-}
-
 /** Everything as a ratio to something in the same run. */
 export async function main(say: (line: string) => void): Promise<void> {
   await rulings(say);
   tables(say);
   places(say);
   await screens(say);
+  await firstLoad(say);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'));
   try {
-    await appends(makeDatabase(cluster, 'gavrel_bench'), say);
+    await growth(makeDatabase(cluster, 'gavrel_bench'), say);
   } finally {
     stopCluster(cluster, 'immediate');
     rmSync(folder, { recursive: true, force: true });

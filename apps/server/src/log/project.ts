@@ -117,7 +117,10 @@ export async function project(
 
 /** Recomputes conditions that were computed on another day, or all of them when the policy changed. */
 export async function refresh(trx: Knex.Transaction, ctx: Context, policy: PolicyFacts, all = false): Promise<void> {
+  const today = localDay(ctx.zone, ctx.now);
   const stale = trx('packs').where('workshop_id', ctx.workshop).select('facts');
-  const rows: { facts: PackFacts }[] = await (all ? stale : stale.whereNot('ruled_on', localDay(ctx.zone, ctx.now)));
+  const rows: { facts: PackFacts }[] = await (all
+    ? stale
+    : stale.whereRaw('(ruled_on < ?::date or ruled_on > ?::date)', [today, today]));
   if (rows.length > 0) await writeRows(trx, { ...NO_ROWS, packs: rows.map((r) => packRow(ctx, r.facts, policy)) });
 }

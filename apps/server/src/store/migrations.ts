@@ -162,6 +162,15 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, update, delete on trainings, tries to gavrel_app;
     `,
   },
+  {
+    name: '006-lists',
+    // The search reads the folded words in the index, in the order of the list: no row is fetched that is not shown.
+    up: `
+      create index packs_list on packs (workshop_id, tag, id) include (folded);
+      create index packs_ruled on packs (workshop_id, ruled_on);
+      create index packs_condition on packs (workshop_id, condition, tag, id);
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

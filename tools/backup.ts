@@ -57,6 +57,8 @@ export function backup(c: Cluster, database: string, file: string): string {
   if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
   const part = `${file}.part`;
   rmSync(part, { force: true });
+  // Names, pictures and hashes of secrets are in it: for its owner's eyes.
+  const old = process.umask(0o077);
   try {
     admin(c, 'pg_dump', ['--format=custom', '--no-password', '-f', part, '-d', database]);
     const scratch = scratchName();
@@ -65,6 +67,7 @@ export function backup(c: Cluster, database: string, file: string): string {
     renameSync(part, file);
     return said;
   } finally {
+    process.umask(old);
     rmSync(part, { force: true });
   }
 }

@@ -123,6 +123,7 @@ describe('the one command, in a folder of its own', () => {
     gavrel('start');
     gavrel('export', before);
     expect(gavrel('backup', copy).stdout).toMatch(/^[1-9]\d* entries, last [1-9]\d*, 5 people.*read back/m);
+    expect(statSync(copy).mode & 0o077).toBe(0);
     expect(gavrel('backup', copy).stderr).toMatch(/exists already: name another file/);
     expect(gavrel('backup', '--auto').stdout).toMatch(/backups\/gavrel_demo-.*\.dump/);
     expect(gavrel('backup', '--auto').stdout).toContain('the day has its copy');

@@ -4,6 +4,7 @@ import { hash } from '@node-rs/argon2';
 import type { Knex } from 'knex';
 import { ProblemError, problem } from '../problem';
 import { inWorkshop } from '../store/db';
+import { forgive } from './tries';
 
 export interface PersonRow {
   readonly id: string;
@@ -114,12 +115,16 @@ export async function changePerson(
 export async function setPassphrase(db: Knex, workshop: string, id: string, passphrase: string, keep?: string): Promise<boolean> {
   const passhash = await secretHash(passphrase);
   return inWorkshop(db, workshop, async (trx) => {
-    const changed = await trx('people').where({ workshop_id: workshop, id }).update({ passhash, pinhash: null });
+    const [changed] = await trx('people')
+      .where({ workshop_id: workshop, id })
+      .update({ passhash, pinhash: null })
+      .returning<{ name: string }[]>('name');
+    if (changed) await forgive(trx, workshop, changed.name, id);
     await trx('sessions')
       .where({ workshop_id: workshop, person_id: id })
       .whereNot('token_hash', keep ?? '')
       .delete();
-    return changed > 0;
+    return changed !== undefined;
   });
 }
 

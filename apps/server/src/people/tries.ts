@@ -12,6 +12,13 @@ const keyOf = (what: string, name: string) => createHash('sha256').update(`${wha
 /** Seconds to wait after so many wrong tries in a row: none for the first five, then half a minute, doubling up to an hour. */
 export const waitAfter = (failed: number): number => (failed < FREE ? 0 : Math.min(LONGEST, 30 * 2 ** (failed - FREE)));
 
+/** Nobody waits for tries that somebody else made: the lead's reset sets the counts back. */
+export const forgive = (trx: Knex.Transaction, workshop: string, name: string, id: string): Promise<number> =>
+  trx('tries')
+    .where('workshop_id', workshop)
+    .whereIn('key', [keyOf('passphrase', name), keyOf('pin', id)])
+    .delete();
+
 /**
  * Guards a secret against guessing, in the database, so that every server counts together. An unknown name is counted like a known
  * one: whether it exists cannot be told. A right answer sets the count back.

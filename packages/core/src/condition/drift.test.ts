@@ -41,6 +41,15 @@ describe('what a pack loses at rest', () => {
     expect(drift(a, b).findings).toHaveLength(1);
     expect(drift(a, entry('brought-down', { to: 30, how: 'resistor' }, { day: '2026-11-03' }), b).findings).toEqual([]);
     expect(drift(a, volts('2026-11-20', '10.500')).findings).toEqual([]);
+    // In a machine from the first day on: it was used, and never lay.
+    const fitted = entry(
+      'refitted',
+      { back: [] },
+      { day: '2026-11-01', minutes: -60, subjects: [`job:${PACK}`, `pack:${PACK}`] },
+    );
+    const taken = entry('pack-removed', {}, { day: '2026-11-20', minutes: 60 });
+    expect(drift(fitted, a, b).findings).toEqual([]);
+    expect(drift(fitted, a, b, taken).findings).toEqual([]);
     const other = { name: 'M2', accuracy: METER.accuracy };
     const foreign = entry(
       'reading-taken',

@@ -26,11 +26,12 @@ export interface Drift {
   readonly entries: readonly string[];
 }
 
-/** Two readings of one point with one instrument, nothing done with the pack between them. */
-function between(a: Series, b: Series, cells: number, worked: readonly string[]): Drift | null {
+/** Two readings of one point with one instrument, the pack in no machine and nothing done with it between them. */
+function between(a: Series, b: Series, cells: number, worked: PackFacts['worked']): Drift | null {
   const days = (Date.parse(b.at) - Date.parse(a.at)) / DAY;
   if (days < LEAST_DAYS || a.instrument !== b.instrument) return null;
-  if (worked.some((w) => w > a.at && w <= b.at)) return null;
+  const before = worked.filter((w) => w.at <= a.at).pop();
+  if (before?.fitted || worked.some((w) => w.at > a.at && w.at <= b.at)) return null;
   const [from, to] = [a.mean / cells, b.mean / cells];
   if (to < MIDDLE || (from > FULL && days < SETTLING_DAYS)) return null;
   const u = expanded(differenceOfSame(Math.max(a.digits, b.digits), Math.max(a.step, b.step)));

@@ -62,8 +62,8 @@ export interface PackFacts {
   /** Looks at its container while it lay there. */
   readonly containers: readonly Noted<ContainerLookBody>[];
   readonly incidents: readonly Noted<InIncident>[];
-  /** When it was taken out, fitted, charged or brought down: what it lost over such a time was not lost at rest. */
-  readonly worked: readonly string[];
+  /** When it was taken out, fitted, charged or brought down, and whether it was in a machine from then on: that is no rest. */
+  readonly worked: readonly { readonly at: string; readonly fitted: boolean }[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
   readonly leftTo: 'owner' | 'recycler' | null;
@@ -150,7 +150,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
       .filter((i) => i.kind === 'container-looked')
       .map((i) => note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) }, i.body as ContainerLookBody)),
     incidents: incidentsOf(id, items, all),
-    worked: items.filter((i) => WORK.has(i.kind) && i.entry.subjects.includes(me)).map((i) => when(i.entry)),
+    worked: workedOn(items, me),
     left,
     leftTo: gone?.to ?? null,
     dues: openDues(all),
@@ -195,7 +195,18 @@ function wasteSince(
   return days.sort()[0] ?? null;
 }
 
-const WORK: ReadonlySet<Kind> = new Set(['pack-removed', 'refitted', 'brought-down', 'topped-up']);
+const WORK: ReadonlySet<Kind> = new Set(['pack-added', 'pack-removed', 'refitted', 'brought-down', 'topped-up']);
+
+function workedOn(items: readonly Item[], me: Subject): PackFacts['worked'] {
+  let fitted = false;
+  return items
+    .filter((i) => WORK.has(i.kind) && i.entry.subjects.includes(me))
+    .map((i) => {
+      if (i.kind === 'pack-added') fitted = (i.body as Bodies['pack-added']).use === 'fitted';
+      else if (i.kind === 'refitted' || i.kind === 'pack-removed') fitted = i.kind === 'refitted';
+      return { at: when(i.entry), fitted };
+    });
+}
 
 /** Whatever is done with a pack's body shows that it is here. */
 const IN_HAND: ReadonlySet<Kind> = new Set(['moved', 'looked', 'reading-taken', 'finding-recorded', 'pack-removed', 'refitted']);

@@ -79,7 +79,7 @@ function Steps({ incident }: { incident: IncidentFacts }) {
 }
 
 /** A lead declares it over, a second person signs: only then are its packs free to be examined and cleared. */
-function Over({ incident }: { incident: IncidentFacts }) {
+function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly string[] }) {
   const actions = useActions();
   const person = useAppSelector((s) => s.session.session!.person);
   const [reason, setReason] = useState('');
@@ -109,7 +109,7 @@ function Over({ incident }: { incident: IncidentFacts }) {
             disabled={reason.trim().length < 3}
             onPress={() =>
               void actions.write(
-                inParts(incident.packs).map((part) => draft('incident-closed', about(part), { reason: reason.trim() })),
+                inParts(packs).map((part) => draft('incident-closed', about(part), { reason: reason.trim() })),
                 'declared over',
               )
             }
@@ -140,6 +140,9 @@ export function Incident({ id }: { id: string }) {
   }
   const nameOf = (p: string) => session.people.find((x) => x.id === p)?.name ?? 'somebody';
   const packs = Object.values(logbook.packs).filter((f) => f.incidents.some((i) => i.body.incident === id));
+  // A pack whose move arrived after the declaration is not named by it: it stays frozen, and is declared free like the others.
+  const frozen = packs.filter((f) => f.incidents.some((i) => i.body.incident === id && i.body.frozen));
+  const over = incident.closed !== null && frozen.length === 0 ? incident.closed : null;
   const place = incident.places[0] === undefined ? undefined : logbook.places[incident.places[0]];
   const record = () => {
     setTrouble('');
@@ -152,12 +155,12 @@ export function Incident({ id }: { id: string }) {
         {incidentWords(incident, logbook.places)}
       </Heading>
       <Words bold testID="incident-state">
-        {incident.closed
-          ? `Over since ${exactWords(incident.closed.at)}: ${incident.closed.reason}`
-          : `Not over. ${packsWord(packs.length)} frozen: not moved, not cleared, not shipped.`}
+        {over
+          ? `Over since ${exactWords(over.at)}: ${over.reason}`
+          : `Not over. ${packsWord(frozen.length)} frozen: not moved, not cleared, not shipped.`}
       </Words>
-      {incident.closed ? null : <Reignition incident={incident} onAgain={() => setAgain(true)} />}
-      {incident.closed ? null : <Steps incident={incident} />}
+      {over ? null : <Reignition incident={incident} onAgain={() => setAgain(true)} />}
+      {over ? null : <Steps incident={incident} />}
       <Card title="Course" testID="card-course">
         {courseOf(incident, nameOf).map((c, n) => (
           <View key={n} style={{ flexDirection: 'row', gap: 10 }}>
@@ -184,7 +187,7 @@ export function Incident({ id }: { id: string }) {
           </Key>
         ))}
       </Card>
-      {incident.closed ? null : <Over incident={incident} />}
+      {over ? null : <Over incident={incident} packs={packs.map((f) => f.id)} />}
       {again ? (
         <IncidentSheet
           place={place ? { id: place.id, name: place.name } : null}

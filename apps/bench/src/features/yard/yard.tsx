@@ -74,8 +74,11 @@ export function Yard({ current }: { current?: string }) {
   const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | 'shelf' | null>(null);
   const places = useAppSelector((s) => s.logbook.places);
   const incidents = Object.values(useAppSelector((s) => s.logbook.incidents)).sort((a, b) => (a.at < b.at ? 1 : -1));
-  const open = incidents.filter((i) => i.closed === null);
-  const past = incidents.filter((i) => i.closed !== null);
+  const frozen = new Set(
+    Object.values(yard.facts).flatMap((f) => f.incidents.flatMap((i) => (i.body.frozen ? [i.body.incident] : []))),
+  );
+  const open = incidents.filter((i) => i.closed === null || frozen.has(i.id));
+  const past = incidents.filter((i) => !open.includes(i));
   const now = new Date();
   const moment = now.toISOString();
   const rooms = energyByRoom(yard.places);

@@ -1,3 +1,5 @@
+import { loadChart } from '../ui/chart';
+
 /** Screens that are not in the first load; they are fetched right after it, so that they are there when the server is not. */
 export const loadJob = () => import('./job/job').then((m) => ({ default: m.Job }));
 export const loadSlip = () => import('./pack/slip').then((m) => ({ default: m.Slip }));
@@ -29,6 +31,7 @@ export function fetchTheRest(): void {
     loadBatch,
     loadRules,
     loadTable,
+    loadChart,
   ])
     load().catch(() => undefined);
 }

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { askStorage, canKeep, type Storage } from '../../store/offline';
+import { askStorage, canKeep, type Storage } from '../../store/storage';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
 

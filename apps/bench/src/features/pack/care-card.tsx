@@ -2,9 +2,9 @@ import { bleedingOf, bleedPlans, CUT_OFF, LOW, RATING, shelfOf, whyNotBleed } fr
 import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { LineChart } from 'react-native-chart-kit';
 import { useTokens, WORDS } from '../../theme';
 import { draft } from '../../log/write';
+import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';

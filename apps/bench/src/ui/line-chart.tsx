@@ -1,0 +1,1 @@
+export { LineChart as default } from 'react-native-chart-kit';

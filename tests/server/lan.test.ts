@@ -62,7 +62,9 @@ test('the session’s cookie is Secure over TLS, and not on loopback, where ther
 
 test('the page that is not secure tells how to trust, and nothing else', async () => {
   const base = `http://127.0.0.2:${trustPort}`;
-  const page = await (await fetch(base)).text();
+  const shown = await fetch(base);
+  expect(shown.headers.get('content-security-policy')).not.toMatch(/unsafe/);
+  const page = await shown.text();
   expect(page).toContain(tls.fingerprint);
   expect(page).toContain(`https://bench.local:${port}`);
   const given = await fetch(`${base}/gavrel-authority.crt`);

@@ -12,6 +12,8 @@ export interface Hands {
   readonly technician: string;
   readonly trained: string;
   daysAgo(days: number, hours?: number): Date;
+  /** So many hours ago, but never before the workshop's last midnight. */
+  today(hours: number): Date;
   tagOf(p: Subject): string;
   pack(m: Model, at: Date, use: 'removed' | 'replacement', links: readonly Subject[]): Subject;
   form(p: Subject, m: Model): void;

@@ -78,6 +78,17 @@ class World implements Hands {
     return this.ago(days * DAY + hours * HOUR);
   }
 
+  today(hours: number): Date {
+    const clock = new Intl.DateTimeFormat('en-GB', {
+      timeZone: DEMO_WORKSHOP.zone,
+      hour: '2-digit',
+      minute: '2-digit',
+      hourCycle: 'h23',
+    });
+    const [h, m] = clock.format(this.now).split(':').map(Number) as [number, number];
+    return this.ago(Math.min(hours * HOUR, ((h * 60 + m) * MIN) / 2));
+  }
+
   tagOf(p: Subject): string {
     return this.tags.get(p)!;
   }

@@ -108,7 +108,7 @@ export function describedYard(w: Hands, lead: string, trained: string): void {
     'lids closed': 'yes',
     'ways out free': 'yes',
   } as const;
-  w.scribe.from(w.daysAgo(5 * HOUR)).write(trained, 'sweep-walked', [`round:${v5('opening', w.workshop)}`], {
+  w.scribe.from(w.today(5)).write(trained, 'sweep-walked', [`round:${v5('opening', w.workshop)}`], {
     sweep: 'opening',
     points: { ...opening, 'no suspect pack on a bench': 'no' },
     note: 'one unproven pack on bench 1',

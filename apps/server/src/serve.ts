@@ -37,7 +37,7 @@ export interface Running {
   readonly stop: () => Promise<void>;
 }
 
-/** Migrates, rebuilds after a change of the folds, and serves: on loopback, or over TLS to the workshop's own network. */
+/** Migrates, rebuilds after a change of the folds, and serves on loopback, and over TLS to the workshop’s own network where that is asked for. */
 export async function start(o: ServeOptions): Promise<Running> {
   const log = pino({ level: o.logLevel ?? 'warn' });
   const owner = connect(o.urls.owner, 2);

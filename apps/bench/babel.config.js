@@ -1,4 +1,5 @@
 module.exports = (api) => {
   api.cache(true);
-  return { presets: ['babel-preset-expo'] };
+  // The library's own plugin: what is named is imported, not the whole library.
+  return { presets: ['babel-preset-expo'], plugins: ['react-native-paper/babel'] };
 };

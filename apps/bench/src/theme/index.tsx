@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { useColorScheme, useWindowDimensions } from 'react-native';
-import { MD3DarkTheme, MD3LightTheme, type MD3Theme, PaperProvider } from 'react-native-paper';
+import { DefaultTheme, type MD3Theme, PaperProvider } from 'react-native-paper';
 import { useAppSelector } from '../store';
 import { DARK, LIGHT, type Tokens, WIDE, WORDS, WORDS_BOLD } from './tokens';
 
@@ -11,19 +11,19 @@ export const useTokens = (): Tokens => useContext(TokensContext);
 
 /** Paper's components in our own dress: square, flat, our fonts and colours. */
 function paperTheme(t: Tokens): MD3Theme {
-  const base = t.dark ? MD3DarkTheme : MD3LightTheme;
   const fonts = Object.fromEntries(
-    Object.entries(base.fonts).map(([k, f]) => [
+    Object.entries(DefaultTheme.fonts).map(([k, f]) => [
       k,
       { ...f, fontFamily: /title|headline|label/.test(k) ? WORDS_BOLD : WORDS, letterSpacing: 0 },
     ]),
   ) as MD3Theme['fonts'];
   return {
-    ...base,
+    ...DefaultTheme,
+    dark: t.dark,
     roundness: 1,
     fonts,
     colors: {
-      ...base.colors,
+      ...DefaultTheme.colors,
       primary: t.accent,
       onPrimary: t.onAccent,
       background: t.ground,
@@ -33,6 +33,8 @@ function paperTheme(t: Tokens): MD3Theme {
       outline: t.line,
       onBackground: t.ink,
       surfaceVariant: t.card,
+      surfaceDisabled: t.wash,
+      onSurfaceDisabled: t.soft,
       error: t.critical,
     },
   };

@@ -102,7 +102,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     return c.json(await sessionOf(found.person));
   });
   api.route('/', peopleRoutes(s));
-  api.route('/', logRoutes(s));
+  api.route('/', logRoutes(s, guessing));
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
   api.route('/', classifyRoutes(s));

@@ -39,8 +39,18 @@ export interface EntriesResponse {
   readonly last: number;
 }
 
+/** Those who sign in. */
 export const ROLES = ['technician', 'lead', 'shipper', 'viewer'] as const;
-export type Role = (typeof ROLES)[number];
+/** Somebody outside never signs in: they sign as second person by a one-time code. */
+export type Role = (typeof ROLES)[number] | 'outside';
+
+/** How a second person shows who they are without taking the device over. */
+export const SIGN_WAYS = ['pin', 'passphrase', 'code'] as const;
+export interface SignRequest extends AppendRequest {
+  readonly person: string;
+  readonly how: (typeof SIGN_WAYS)[number];
+  readonly secret: string;
+}
 
 export interface Person {
   readonly id: string;
@@ -69,6 +79,12 @@ export interface PersonDetail extends Person {
 export interface BackupResponse {
   readonly automatic: boolean;
   readonly newest: { readonly at: string; readonly bytes: number } | null;
+}
+
+/** Somebody outside who may sign, and what their code generator takes in (RFC 6238 key URI): said once. */
+export interface Named {
+  readonly id: string;
+  readonly uri: string;
 }
 
 /** A passphrase that was made up for somebody: said once. */

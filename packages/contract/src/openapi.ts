@@ -7,6 +7,8 @@ import {
   ENTRIES_QUERY,
   ENTRY_SCHEMAS,
   LIST_QUERY,
+  OUTSIDE_SCHEMA,
+  SIGN_SCHEMA,
   CLASSIFY_SCHEMA,
   OWNER_SCHEMA,
   PASSPHRASE_SCHEMA,
@@ -121,6 +123,7 @@ export function openApi(version: string): Json {
         get: { summary: 'Everybody, in detail (lead)', operationId: 'people', responses: ok('People') },
         post: ask('Invite somebody (lead)', 'invite', PERSON_SCHEMA),
       },
+      '/api/people/outside': { post: ask('Name somebody outside who signs by one-time code (lead)', 'outside', OUTSIDE_SCHEMA) },
       '/api/people/{id}': {
         patch: { ...ask('Change role, disable (lead)', 'change-person', PERSON_CHANGE_SCHEMA), parameters: ID },
       },
@@ -143,6 +146,9 @@ export function openApi(version: string): Json {
           requestBody: { required: true, ...json(append as Json) },
           responses: ok('One result for each entry, in order'),
         },
+      },
+      '/api/entries/sign': {
+        post: ask('A second person signs on another’s device, by PIN, passphrase or one-time code', 'sign', SIGN_SCHEMA),
       },
       '/api/packs': list('packs'),
       '/api/packs/{id}': {

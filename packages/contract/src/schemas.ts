@@ -20,7 +20,7 @@ import {
 } from '@gavrel/core';
 import Joi from 'joi';
 import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
-import { MAX_BATCH, ROLES, TRAININGS } from './index';
+import { MAX_BATCH, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
 
@@ -239,6 +239,23 @@ export const TRAINING_SCHEMA = Joi.object({
 });
 export const PASSPHRASE_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), fresh: NEW_PASSPHRASE.required() });
 export const PIN_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), pin: PIN.required() });
+export const OUTSIDE_SCHEMA = Joi.object({
+  name: text(80).min(1).required(),
+  until: Joi.string().isoDate().length(10).required(),
+});
+/** Signatures of a second person, made in place; only entries that confirm another. */
+export const SIGN_SCHEMA = APPEND_SCHEMA.keys({
+  person: uuid().required(),
+  how: Joi.string()
+    .valid(...SIGN_WAYS)
+    .required(),
+  secret: Joi.string().min(4).max(200).required(),
+  entries: Joi.array()
+    .items(Joi.object({ kind: Joi.string().valid('confirmed').required() }).unknown(true))
+    .min(1)
+    .max(64)
+    .required(),
+});
 export const SWITCH_SCHEMA = Joi.object({ person: uuid().required(), pin: PIN.required() });
 
 /** Packs to rule on; each is read field by field, so that a wrong one is named and the others are kept. */

@@ -1,14 +1,16 @@
 import { router, Slot, usePathname } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { useAppSelector } from '../store';
+import { useAppDispatch, useAppSelector } from '../store';
 import { useActions } from '../store/context';
+import { screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
 import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
 import { fetchTheRest } from './later';
+import { Lock, useIdleLock } from './sign/lock';
 import { SignIn } from './sign-in/sign-in';
 
 const TABS = [
@@ -25,6 +27,7 @@ const KEY_HELP = [
   ['y', 'Yard'],
   ['d', 'Dispatch'],
   ['m', 'More'],
+  ['l', 'lock this device'],
   ['0–9 , ⌫', 'type a number on the keypad'],
   ['Enter', 'keep the number'],
   ['Esc', 'close a sheet'],
@@ -35,6 +38,7 @@ function Nav() {
   const t = useTokens();
   const wide = useWide();
   const path = usePathname();
+  const dispatch = useAppDispatch();
   const here = (to: string) =>
     to === '/'
       ? path === '/' || path.startsWith('/job') || path === '/batch'
@@ -75,6 +79,11 @@ function Nav() {
           testID={`tab-${name.toLowerCase()}`}
         />
       ))}
+      {wide ? (
+        <View style={{ flex: 1, justifyContent: 'flex-end' }}>
+          <Key label="Lock" tone="quiet" height={58} onPress={() => dispatch(screenLocked())} testID="nav-lock" />
+        </View>
+      ) : null}
     </View>
   );
 }
@@ -84,6 +93,7 @@ function Bars() {
   const t = useTokens();
   const actions = useActions();
   const { unsent, unsentHazards, away, refused } = useAppSelector((s) => s.logbook);
+  const unchecked = useAppSelector((s) => s.view.unchecked);
   const undo = useAppSelector((s) => s.view.undo);
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
@@ -131,7 +141,13 @@ function Bars() {
           }}
           testID="away-bar"
         >
-          <Words size={15}>{refused.length > 0 ? `${refused.length} came back: see More` : 'offline: kept on this device'}</Words>
+          <Words size={15}>
+            {refused.length > 0
+              ? `${refused.length} came back: see More`
+              : unchecked
+                ? 'offline, nobody checked: kept on this device'
+                : 'offline: kept on this device'}
+          </Words>
           <Figures size={15} bold>{`${unsent} waiting`}</Figures>
         </View>
       ) : null}
@@ -160,6 +176,8 @@ export function Shell() {
   const wide = useWide();
   const status = useAppSelector((s) => s.session.status);
   const read = useAppSelector((s) => s.view.readCritical);
+  const locked = useAppSelector((s) => s.view.locked);
+  const dispatch = useAppDispatch();
   const critical = useCritical();
   const [help, setHelp] = useState(false);
   const [change, setChange] = useState<(() => void) | null>(null);
@@ -172,17 +190,20 @@ export function Shell() {
     }, 1500);
     return () => clearTimeout(timer);
   }, [status]);
+  useIdleLock();
   useEffect(() => {
+    if (status !== 'in' || locked) return;
     const onKey = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey)
         return;
       const tab = TABS.find(([, , k]) => k === e.key);
       if (tab) router.navigate(tab[0]);
       else if (e.key === '?') setHelp(true);
+      else if (e.key === 'l') dispatch(screenLocked());
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [status, locked, dispatch]);
   if (status === 'loading') return <View style={{ flex: 1, backgroundColor: t.ground }} />;
   if (status === 'out') {
     return (
@@ -192,8 +213,16 @@ export function Shell() {
     );
   }
   const fresh = critical.filter((c) => !read.includes(c.key));
-  return (
-    <View style={{ flex: 1, backgroundColor: t.ground, flexDirection: wide ? 'row' : 'column' }}>
+  // Behind a lock everything stays as it was left, out of sight and out of reach.
+  const frame = (
+    <View
+      style={{
+        flex: 1,
+        backgroundColor: t.ground,
+        flexDirection: wide ? 'row' : 'column',
+        display: locked ? 'none' : 'flex',
+      }}
+    >
       {wide ? <Nav /> : null}
       <View style={{ flex: 1 }} aria-hidden={fresh.length > 0 ? true : undefined}>
         {critical.length > 0 && fresh.length === 0 ? (
@@ -213,6 +242,12 @@ export function Shell() {
       {wide ? null : <Nav />}
       {fresh.length > 0 ? <CriticalTakeover packs={fresh} /> : null}
       {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
+    </View>
+  );
+  return (
+    <View style={{ flex: 1, backgroundColor: t.ground }}>
+      {frame}
+      {locked ? <Lock /> : null}
     </View>
   );
 }

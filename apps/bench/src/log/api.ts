@@ -10,6 +10,13 @@ export class Refused extends Error {
 /** Nobody answered: offline, or the server or its database is away. Judged by failed requests, never by the browser's opinion. */
 export class Away extends Error {}
 
+/** What a failed question says to the person who asked, and what to do. */
+export function saidOf(e: unknown): string {
+  if (e instanceof Away) return 'The server does not answer: try again when it does.';
+  if (e instanceof Refused) return `${e.problem.title}. ${e.problem.detail ?? ''}`.trim();
+  return (e as Error).message;
+}
+
 /** Sends bytes or JSON text as they are. @throws Refused, or Away. */
 export async function put(path: string, body: Blob | string, type: string): Promise<void> {
   let r: Response;

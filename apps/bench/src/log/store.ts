@@ -152,6 +152,9 @@ export interface ScreenMemory {
   readonly speak?: boolean;
   readonly putAway?: readonly string[];
   readonly region?: Region;
+  readonly locked?: boolean;
+  readonly unchecked?: boolean;
+  readonly lockAfter?: number | null;
 }
 
 /** Instruments chosen for a shift: they hold for one person on one day. */

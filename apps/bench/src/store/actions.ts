@@ -1,4 +1,4 @@
-import type { About, Owner, SessionResponse } from '@gavrel/contract';
+import type { About, AppendResponse, Owner, SessionResponse, SignRequest } from '@gavrel/contract';
 import type { LoggedEntry, PhotoBody } from '@gavrel/core';
 import { api, Away, Refused } from '../log/api';
 import {
@@ -13,15 +13,29 @@ import {
   rememberedSession,
   rememberScreen,
   rememberSession,
+  type ScreenMemory,
   startOver,
 } from '../log/store';
 import type { Shrunk } from '../log/picture';
-import { type Draft, makeEntry } from '../log/write';
+import { draft, type Draft, makeEntry, wire } from '../log/write';
 import type { Store } from './index';
 import { foldAll, foldTouched } from './refold';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { screenRemembered, undoOffered } from './view';
+import { screenOpened, screenRemembered, undoOffered } from './view';
+
+/** What a device remembers of its screen. */
+const REMEMBERED = [
+  'theme',
+  'readCritical',
+  'shift',
+  'speak',
+  'putAway',
+  'region',
+  'locked',
+  'unchecked',
+  'lockAfter',
+] as const satisfies readonly (keyof ScreenMemory)[];
 
 /** How long an entry waits behind its Undo bar. */
 export const UNDO_MS = 6000;
@@ -62,12 +76,9 @@ export class Actions {
     let last = this.store.getState().view;
     this.store.subscribe(() => {
       const { view } = this.store.getState();
-      const { theme, readCritical, shift, speak, putAway, region } = view;
-      const kept = [theme, readCritical, shift, speak, putAway, region];
-      const before = [last.theme, last.readCritical, last.shift, last.speak, last.putAway, last.region];
-      if (kept.every((x, i) => x === before[i])) return;
+      if (REMEMBERED.every((k) => view[k] === last[k])) return;
       last = view;
-      void rememberScreen({ theme, readCritical, shift, speak, putAway, region });
+      void rememberScreen(Object.fromEntries(REMEMBERED.map((k) => [k, view[k]])) as unknown as ScreenMemory);
     });
   }
 
@@ -87,11 +98,35 @@ export class Actions {
   async signIn(name: string, passphrase: string): Promise<void> {
     const { device } = this.store.getState().session;
     this.enter(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
+    this.store.dispatch(screenOpened({ unchecked: false }));
   }
 
   /** Hands this device to another person by their PIN; only the server can check it. */
   async switchTo(person: string, pin: string): Promise<void> {
     this.enter(await api<SessionResponse>('POST', '/session/switch', { person, pin }));
+    this.store.dispatch(screenOpened({ unchecked: false }));
+  }
+
+  /** Goes on while the server is away and can check nobody; it asks again when it answers, and only hazards go out before. */
+  openUnchecked(): void {
+    this.store.dispatch(screenOpened({ unchecked: true }));
+  }
+
+  /**
+   * Another person signs here, with their own secret, without taking the device over. Only the server can check it.
+   * @throws Refused when the secret or the signature does not fit, Away when the server does not answer.
+   */
+  async sign(person: string, how: SignRequest['how'], secret: string, confirms: readonly LoggedEntry[]): Promise<void> {
+    const { session, device } = this.store.getState().session;
+    const author = { workshop: session!.workshop.id, person, device };
+    const entries = confirms.map((e) =>
+      wire(makeEntry(author, draft('confirmed', e.subjects, { confirms: e.id }), Date.now(), e.effectiveAt ?? e.at)),
+    );
+    const deviceTime = new Date().toISOString();
+    const request: SignRequest = { deviceTime, person, how, secret, entries };
+    const { results } = await api<AppendResponse>('POST', '/entries/sign', request);
+    for (const r of results) if (r.status === 'refused') throw new Refused(r.problem);
+    this.sync.soon();
   }
 
   /** Asks again who is signed in and who belongs to the workshop. */

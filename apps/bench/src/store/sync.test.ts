@@ -6,6 +6,7 @@ import { draft, makeEntry } from '../log/write';
 import { foldAll } from './refold';
 import { signedIn } from './session';
 import { isUrgent, Sync } from './sync';
+import { screenLocked, screenOpened } from './view';
 
 const ME = 'a0000000-0000-4000-8000-000000000001';
 const AUTHOR = { workshop: '11111111-1111-4111-8111-111111111111', person: ME, device: 'test' };
@@ -142,6 +143,22 @@ describe('sending', () => {
     answer = (_p, body) => (body ? accept(body) : nothingNew);
     await round();
     expect(store.getState().logbook).toMatchObject({ away: false, unsent: 0 });
+  });
+  test('while nobody was checked only hazards go out; the server’s answer locks the device, and then everything waits for its person', async () => {
+    store.dispatch(screenLocked());
+    store.dispatch(screenOpened({ unchecked: true }));
+    answer = () => 'away';
+    await keepNew([entry('intended'), entry('finding-recorded')], 0);
+    await round();
+    expect(store.getState().view).toMatchObject({ locked: false, unchecked: true });
+    answer = (_p, body) => (body ? accept(body) : nothingNew);
+    await round();
+    expect(store.getState().view).toMatchObject({ locked: true, unchecked: true });
+    await round();
+    expect(sent.flatMap((s) => s.entries.map((e) => e.kind))).toEqual(['finding-recorded']);
+    store.dispatch(screenOpened({ unchecked: false }));
+    await round();
+    expect(sent.flatMap((s) => s.entries.map((e) => e.kind))).toEqual(['finding-recorded', 'intended']);
   });
   test('a session that ended keeps the work and asks to sign in again', async () => {
     answer = () => ({ status: 401, json: { type: 'x', title: 'Nobody is signed in', status: 401 } });

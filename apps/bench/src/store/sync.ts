@@ -7,6 +7,7 @@ import type { Store } from './index';
 import { serverAway } from './logbook';
 import { countWaiting, foldAll, foldTouched } from './refold';
 import { signedOut } from './session';
+import { screenLocked } from './view';
 
 const BATCH = 500;
 const POLL_MS = 10_000;
@@ -77,6 +78,8 @@ export class Sync {
       });
       this.failures = 0;
       this.store.dispatch(serverAway(false));
+      const { locked, unchecked } = this.store.getState().view;
+      if (unchecked && !locked) this.store.dispatch(screenLocked());
     } catch (e) {
       this.failed(e);
     } finally {
@@ -108,20 +111,23 @@ export class Sync {
 
   /** Milliseconds until the next waiting entry may go; null when none waits. */
   private async nextWait(): Promise<number | null> {
+    // Until somebody was checked nothing is in a hurry but hazards, and they come with a round of their own.
+    if (this.store.getState().view.unchecked) return null;
     const open = (await outbox()).filter((i) => !i.problem);
     return open.length === 0 ? null : Math.max(0, Math.min(...open.map((i) => i.sendAfter)) - Date.now());
   }
 
-  /** What may go now: everything whose Undo has run out, in order, and what is urgent before its turn. */
+  /** What may go now: everything whose Undo has run out, in order, and what is urgent before its turn; hazards only, while nobody was checked. */
   private async ripe(): Promise<LoggedEntry[]> {
-    const me = this.store.getState().session.session?.person.id;
+    const { session, view } = this.store.getState();
+    const me = session.session?.person.id;
     const items = (await outbox()).filter((i) => i.by === me && !i.problem).sort((a, b) => (a.id < b.id ? -1 : 1));
     const entries = await Promise.all(items.map((i) => entryById(i.id)));
     const out: LoggedEntry[] = [];
     let held = false;
     items.forEach((item, i) => {
       const e = entries[i];
-      if (!e) return;
+      if (!e || (view.unchecked && !e.hazard)) return;
       held ||= item.sendAfter > Date.now() && !isUrgent(e);
       if (!held || isUrgent(e)) out.push(e);
     });
@@ -146,7 +152,9 @@ export class Sync {
 
   /** Pictures and owners, after the entries that name them: danger first. */
   private async sendSide(): Promise<void> {
-    const me = this.store.getState().session.session?.person.id;
+    const { session, view } = this.store.getState();
+    if (view.unchecked) return;
+    const me = session.session?.person.id;
     for (const item of (await sideItems()).filter((i) => i.by === me && !i.problem)) {
       try {
         await put(item.path, item.body, item.type);

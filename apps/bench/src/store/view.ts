@@ -20,6 +20,12 @@ export interface ViewState {
   readonly putAway: readonly string[];
   /** Whose rules of road and rail are shown. */
   readonly region: Region;
+  /** Nobody goes on here before they showed who they are; the session and what waits stay. */
+  readonly locked: boolean;
+  /** Somebody went on while the server was away and could not check them: only hazards go out until it has. */
+  readonly unchecked: boolean;
+  /** Minutes without a touch after which this device locks; null: never by itself. */
+  readonly lockAfter: number | null;
   /** Packs chosen to be sent or placed together, by id. */
   readonly chosen: readonly string[];
 }
@@ -32,6 +38,9 @@ const initialState: ViewState = {
   speak: false,
   putAway: [],
   region: 'eu',
+  locked: false,
+  unchecked: false,
+  lockAfter: null,
   chosen: [],
 };
 
@@ -45,6 +54,9 @@ const slice = createSlice({
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
     regionChosen: (s, a: PayloadAction<Region>) => ({ ...s, region: a.payload }),
+    screenLocked: (s) => ({ ...s, locked: true, undo: null }),
+    screenOpened: (s, a: PayloadAction<{ unchecked: boolean }>) => ({ ...s, locked: false, unchecked: a.payload.unchecked }),
+    lockAfterChosen: (s, a: PayloadAction<number | null>) => ({ ...s, lockAfter: a.payload }),
     packsChosen: (s, a: PayloadAction<readonly string[]>) => ({ ...s, chosen: a.payload }),
     // The oldest are forgotten: a caution that comes back does no harm.
     cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
@@ -65,5 +77,8 @@ export const {
   cautionRead,
   regionChosen,
   packsChosen,
+  screenLocked,
+  screenOpened,
+  lockAfterChosen,
 } = slice.actions;
 export const viewReducer = slice.reducer;

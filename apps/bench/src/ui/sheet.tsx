@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
+import { useAppSelector } from '../store';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from './keys';
 import { Heading } from './words';
@@ -18,6 +19,7 @@ export function Sheet({
 }) {
   const t = useTokens();
   const wide = useWide();
+  const locked = useAppSelector((s) => s.view.locked);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (e.key === 'Escape') onClose();
@@ -26,7 +28,7 @@ export function Sheet({
     return () => window.removeEventListener('keydown', onKey);
   }, [onClose]);
   return (
-    <Modal transparent visible onRequestClose={onClose} animationType="none">
+    <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none">
       <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>
         <Pressable
           aria-hidden

@@ -12,6 +12,8 @@ export interface PersonRow {
   readonly role: Role;
   readonly passhash: string;
   readonly pinhash: string | null;
+  /** Key of a one-time code generator, base32; people outside only. */
+  readonly code_key: string | null;
   readonly disabled_at: Date | null;
   readonly trainings: readonly Training[];
 }
@@ -86,6 +88,10 @@ const LAST_LEAD = new ProblemError(
   problem(409, 'last-lead', 'This is the last lead', 'Make another person lead first: somebody must be able to let people in.'),
 );
 
+const OUTSIDE = new ProblemError(
+  problem(409, 'outside', 'They are from outside and sign by code only', 'Invite them under a name of their own to let them in.'),
+);
+
 /** Changes a person's role, or lets them in no longer. @throws ProblemError for nobody, and for the last lead. */
 export async function changePerson(
   db: Knex,
@@ -101,6 +107,7 @@ export async function changePerson(
     const leads = rows.filter((r) => r.role === 'lead' && r.disabled_at === null && r.id !== id);
     const stays = (change.role ?? row.role) === 'lead' && !(change.disabled ?? row.disabled_at !== null);
     if (leads.length === 0 && !stays) throw LAST_LEAD;
+    if (row.role === 'outside' && change.role) throw OUTSIDE;
     await trx('people')
       .where({ workshop_id: workshop, id })
       .update({
@@ -117,6 +124,7 @@ export async function setPassphrase(db: Knex, workshop: string, id: string, pass
   return inWorkshop(db, workshop, async (trx) => {
     const [changed] = await trx('people')
       .where({ workshop_id: workshop, id })
+      .whereNot('role', 'outside')
       .update({ passhash, pinhash: null })
       .returning<{ name: string }[]>('name');
     if (changed) await forgive(trx, workshop, changed.name, id);

@@ -42,7 +42,7 @@ export async function signIn(at: Place, name: string, passphrase: string, device
       peopleRows(trx).whereRaw('lower(p.name) = lower(?)', [name.trim()]).first<PersonRow | undefined>(),
     );
     const fits = await verify(found?.passhash ?? (await NOBODY), passphrase);
-    return found && fits && found.disabled_at === null ? found : null;
+    return found && fits && found.disabled_at === null && found.role !== 'outside' ? found : null;
   });
   return row ? open(at, row, device) : null;
 }
@@ -77,16 +77,21 @@ export async function peopleOfDevice({ db, workshop, today }: Place, device: str
 }
 
 /**
- * Hands a shared bench to another person by their PIN. Only on a device where they signed in with their passphrase before; a PIN alone
- * opens nothing elsewhere. @returns null when it does not fit. @throws ProblemError while one must wait.
+ * Whose PIN it is. Only on a device where they signed in with their passphrase before; a PIN alone is good for nothing elsewhere.
+ * @returns null when it does not fit. @throws ProblemError while one must wait.
  */
-export async function switchTo(at: Place, id: string, pin: string, device: string): Promise<Entered | null> {
+export async function byPin(at: Place, id: string, pin: string, device: string): Promise<PersonRow | null> {
   const here = (await peopleOfDevice(at, device)).some((p) => p.id === id);
-  const row = await guarded(at.db, at.workshop, 'pin', id, async () => {
+  return guarded(at.db, at.workshop, 'pin', id, async () => {
     const found = await inWorkshop(at.db, at.workshop, (trx) => peopleRows(trx).where('p.id', id).first<PersonRow | undefined>());
     const fits = await verify(found?.pinhash ?? (await NOBODY), pin);
     return here && found && fits ? found : null;
   });
+}
+
+/** Hands a shared bench to another person by their PIN, or back to the one who locked it. @returns null when it does not fit. */
+export async function switchTo(at: Place, id: string, pin: string, device: string): Promise<Entered | null> {
+  const row = await byPin(at, id, pin, device);
   return row ? open(at, row, device) : null;
 }
 

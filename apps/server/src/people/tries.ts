@@ -16,7 +16,7 @@ export const waitAfter = (failed: number): number => (failed < FREE ? 0 : Math.m
 export const forgive = (trx: Knex.Transaction, workshop: string, name: string, id: string): Promise<number> =>
   trx('tries')
     .where('workshop_id', workshop)
-    .whereIn('key', [keyOf('passphrase', name), keyOf('pin', id)])
+    .whereIn('key', [keyOf('passphrase', name), keyOf('pin', id), keyOf('code', id)])
     .delete();
 
 /**
@@ -27,7 +27,7 @@ export const forgive = (trx: Knex.Transaction, workshop: string, name: string, i
 export async function guarded<T>(
   db: Knex,
   workshop: string,
-  what: 'passphrase' | 'pin',
+  what: 'passphrase' | 'pin' | 'code',
   name: string,
   check: () => Promise<T | null>,
 ): Promise<T | null> {

@@ -1,16 +1,17 @@
 import { MAX_BODY } from '@gavrel/contract';
-import type { AppendRequest, AppendResponse, EntriesResponse } from '@gavrel/contract';
-import { APPEND_SCHEMA, ENTRIES_QUERY } from '@gavrel/contract/schemas';
-import { Hono } from 'hono';
+import type { AppendRequest, AppendResponse, EntriesResponse, Person, SignRequest } from '@gavrel/contract';
+import { APPEND_SCHEMA, ENTRIES_QUERY, SIGN_SCHEMA } from '@gavrel/contract/schemas';
+import { Hono, type MiddlewareHandler } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { streamSSE } from 'hono/streaming';
 import { entriesAfter, stored } from '../log/read';
+import { signer } from '../people/sign';
 import { answer, problem } from '../problem';
 import { inWorkshop } from '../store/db';
-import { body, type Env, query, type Services } from './env';
+import { body, type Env, placeOf, query, type Services } from './env';
 
 /** The one way in, and the ways to follow it. */
-export function logRoutes(s: Services): Hono<Env> {
+export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<Env> {
   const app = new Hono<Env>();
   const tooLarge = bodyLimit({
     maxSize: MAX_BODY,
@@ -21,12 +22,23 @@ export function logRoutes(s: Services): Hono<Env> {
       ),
   });
 
-  app.post('/entries', tooLarge, async (c) => {
-    const request = await body<AppendRequest>(c, APPEND_SCHEMA);
-    const clockOffset = Date.now() - Date.parse(request.deviceTime);
-    const results = await s.writer.append({ person: c.get('person'), clockOffset, entries: request.entries });
+  const append = async (person: Person, { deviceTime, entries }: AppendRequest): Promise<AppendResponse> => {
+    const results = await s.writer.append({ person, clockOffset: Date.now() - Date.parse(deviceTime), entries });
     for (const r of results) s.metrics.entries.inc({ status: r.status });
-    return c.json<AppendResponse>({ results });
+    return { results };
+  };
+
+  app.post('/entries', tooLarge, async (c) => c.json(await append(c.get('person'), await body<AppendRequest>(c, APPEND_SCHEMA))));
+
+  app.post('/entries/sign', guessing, tooLarge, async (c) => {
+    const ask = await body<SignRequest>(c, SIGN_SCHEMA);
+    const person = await signer(placeOf(s), ask, c.get('device'));
+    if (!person)
+      return answer(
+        c,
+        problem(403, 'signature', 'It does not fit', 'Try again. A one-time code is good once, for half a minute.'),
+      );
+    return c.json(await append(person, ask));
   });
 
   app.get('/entries', async (c) => {

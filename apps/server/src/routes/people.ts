@@ -1,9 +1,17 @@
-import type { Invited, Role, Training } from '@gavrel/contract';
-import { PASSPHRASE_SCHEMA, PERSON_CHANGE_SCHEMA, PERSON_SCHEMA, PIN_SCHEMA, TRAINING_SCHEMA } from '@gavrel/contract/schemas';
+import type { Invited, Named, Role, Training } from '@gavrel/contract';
+import {
+  OUTSIDE_SCHEMA,
+  PASSPHRASE_SCHEMA,
+  PERSON_CHANGE_SCHEMA,
+  PERSON_SCHEMA,
+  PIN_SCHEMA,
+  TRAINING_SCHEMA,
+} from '@gavrel/contract/schemas';
 import { Hono } from 'hono';
 import { v4 } from 'uuid';
 import { addPerson, changePerson, newPassphrase, peopleInDetail, setPassphrase, setPin, setTraining } from '../people/people';
 import { knowsPassphrase, peopleOfDevice, signOutEverywhere, tokenHash } from '../people/sessions';
+import { nameOutside } from '../people/sign';
 import { newestCopy } from '../operate/copies';
 import { answer, notFound, problem } from '../problem';
 import { inWorkshop } from '../store/db';
@@ -23,6 +31,12 @@ export function peopleRoutes(s: Services): Hono<Env> {
       addPerson(trx, workshop, { ...ask, ...invited, name: ask.name.trim(), competent: false }),
     );
     return c.json(invited, 201);
+  });
+  app.post('/people/outside', onlyLead, async (c) => {
+    const ask = await body<{ name: string; until: string }>(c, OUTSIDE_SCHEMA);
+    const id = v4();
+    const uri = await nameOutside(placeOf(s), id, ask.name.trim(), ask.until);
+    return c.json({ id, uri } satisfies Named, 201);
   });
   app.patch('/people/:id', onlyLead, async (c) => {
     await changePerson(db, workshop, idOf(c), await body(c, PERSON_CHANGE_SCHEMA));

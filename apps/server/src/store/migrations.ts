@@ -5,8 +5,16 @@ interface Migration {
   readonly up: string;
 }
 
-/** Tables of one workshop each: row security keeps them apart, whoever asks. */
-const APART = ['people', 'sessions', 'entries', 'entry_subjects', 'packs', 'notebooks', 'jobs', 'places'];
+/** Rows of one workshop are kept from every other, whoever asks, by row security. */
+const apart = (...tables: readonly string[]): string =>
+  tables
+    .map(
+      (t) => `
+      alter table ${t} enable row level security;
+      alter table ${t} force row level security;
+      create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
+    )
+    .join('');
 
 const MIGRATIONS: readonly Migration[] = [
   {
@@ -52,12 +60,7 @@ const MIGRATIONS: readonly Migration[] = [
       create trigger entries_append_only before update or delete on entries for each row execute function refuse_change();
       create trigger entries_no_truncate before truncate on entries for each statement execute function refuse_change();
 
-      ${APART.map(
-        (t) => `
-        alter table ${t} enable row level security;
-        alter table ${t} force row level security;
-        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
-      ).join('')}
+      ${apart('people', 'sessions', 'entries', 'entry_subjects', 'packs', 'notebooks', 'jobs', 'places')}
 
       grant select on workshops to gavrel_app;
       grant update (last_seq) on workshops to gavrel_app;
@@ -86,14 +89,7 @@ const MIGRATIONS: readonly Migration[] = [
           return new;
         end $f$;
       create trigger blobs_erase_only before update on blobs for each row execute function refuse_new_bytes();
-      ${['blobs', 'owners']
-        .map(
-          (t) => `
-        alter table ${t} enable row level security;
-        alter table ${t} force row level security;
-        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
-        )
-        .join('')}
+      ${apart('blobs', 'owners')}
       grant select, insert on blobs to gavrel_app;
       grant update (bytes, erased_at, erased_by) on blobs to gavrel_app;
       grant select, insert, update, delete on owners to gavrel_app;
@@ -107,9 +103,7 @@ const MIGRATIONS: readonly Migration[] = [
         made_at timestamptz not null default now(),
         primary key (workshop_id)
       );
-      alter table calendars enable row level security;
-      alter table calendars force row level security;
-      create policy apart on calendars using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);
+      ${apart('calendars')}
       grant select, insert, delete on calendars to gavrel_app;
     `,
   },
@@ -117,9 +111,7 @@ const MIGRATIONS: readonly Migration[] = [
     name: '004-incidents',
     up: `
       create table incidents (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
-      alter table incidents enable row level security;
-      alter table incidents force row level security;
-      create policy apart on incidents using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);
+      ${apart('incidents')}
       grant select, insert, update on incidents to gavrel_app;
 
       alter table entry_subjects no force row level security;
@@ -150,14 +142,7 @@ const MIGRATIONS: readonly Migration[] = [
       alter table people drop column competent;
       alter table people force row level security;
       create index sessions_person on sessions (workshop_id, person_id);
-      ${['trainings', 'tries']
-        .map(
-          (t) => `
-        alter table ${t} enable row level security;
-        alter table ${t} force row level security;
-        create policy apart on ${t} using (workshop_id = nullif(current_setting('gavrel.workshop', true), '')::uuid);`,
-        )
-        .join('')}
+      ${apart('trainings', 'tries')}
       grant insert, update on people to gavrel_app;
       grant select, insert, update, delete on trainings, tries to gavrel_app;
     `,
@@ -170,6 +155,11 @@ const MIGRATIONS: readonly Migration[] = [
       create index packs_ruled on packs (workshop_id, ruled_on);
       create index packs_condition on packs (workshop_id, condition, tag, id);
     `,
+  },
+  {
+    name: '007-outside',
+    // The key of a code generator, and the last step of time whose code was used: a code signs once.
+    up: 'alter table people add column code_key text, add column code_step bigint not null default 0;',
   },
 ];
 

@@ -4,8 +4,8 @@ import { api } from '../../log/api';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
+import { QrCode } from '../../ui/qr';
 import { Figures, Words } from '../../ui/words';
-import { QrCode } from '../paper/tag-card';
 
 /** The secret address under which a phone's own calendar reads what is due. Shown once, when it is made. */
 export function CalendarCard() {

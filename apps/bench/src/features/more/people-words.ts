@@ -19,6 +19,7 @@ export const ROLE_WORDS: Record<Role, string> = {
   lead: 'all of that, and: places and policy, people, quiet hours, incidents over, erasing pictures and owners',
   shipper: 'all a technician does, and: hands drums over, answers the recycler',
   viewer: 'reads only; may still say that something smokes',
+  outside: 'never signs in; signs as second person by a one-time code, while trained to assess',
 };
 
 /** Which training a way asks for. */

@@ -1,7 +1,7 @@
 import { type Invited, type PersonDetail, type Role, ROLES, TRAININGS } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, Away } from '../../log/api';
+import { api, saidOf } from '../../log/api';
 import { useAppSelector } from '../../store';
 import { localDay, selectZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
@@ -10,6 +10,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { Outside } from './people-outside';
 import { ROLE_WORDS, TRAINED_FOR, trainingWords } from './people-words';
 
 type Do = (work: () => Promise<unknown>) => Promise<void>;
@@ -70,13 +71,15 @@ function PersonSheet({
   return (
     <Sheet title={person.name} onClose={onClose}>
       {told ? <Told name={person.name} passphrase={told} /> : null}
-      <Choice label="Role" options={ROLES} value={person.role} onChange={(role) => change({ role })} height={52} />
+      {person.role === 'outside' ? null : (
+        <Choice label="Role" options={ROLES} value={person.role} onChange={(role) => change({ role })} height={52} />
+      )}
       <Words size={15}>{ROLE_WORDS[person.role]}</Words>
       <Trainings person={person} run={run} />
       <Row>
-        <Key label="New passphrase" onPress={onReset} testID="reset-person" />
+        {person.role === 'outside' ? null : <Key label="New passphrase" onPress={onReset} testID="reset-person" />}
         <Key
-          label={person.disabled ? 'Let in again' : 'Let in no longer'}
+          label={person.disabled ? 'Let in again' : person.role === 'outside' ? 'Signs no longer' : 'Let in no longer'}
           onPress={() => change({ disabled: !person.disabled })}
           testID="disable-person"
         />
@@ -102,7 +105,7 @@ export function People() {
       await read();
       await actions.refreshSession();
     } catch (e) {
-      setTrouble(e instanceof Away ? 'The server does not answer: nothing was changed.' : (e as Error).message);
+      setTrouble(saidOf(e));
     }
   };
   useEffect(() => void run(() => Promise.resolve()), []);
@@ -123,7 +126,14 @@ export function People() {
             <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
               <Words bold>{p.name}</Words>
               <Words soft>
-                {[p.role, p.competent && 'assesses', p.pin && 'PIN', p.disabled && 'not let in'].filter(Boolean).join(', ')}
+                {[
+                  p.role,
+                  p.competent && 'assesses',
+                  p.pin && 'PIN',
+                  p.disabled && (p.role === 'outside' ? 'signs no longer' : 'not let in'),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
               </Words>
             </View>
           </Key>
@@ -149,8 +159,9 @@ export function People() {
           <Told name={all?.find((p) => p.id === told.id)?.name ?? 'the new person'} passphrase={told.passphrase} />
         ) : null}
       </Card>
+      <Outside all={all ?? []} run={run} />
       <Card title="What each may do">
-        {ROLES.map((r) => (
+        {([...ROLES, 'outside'] as const).map((r) => (
           <Words key={r}>
             <Words bold>{r}</Words>
             {`: ${ROLE_WORDS[r]}`}

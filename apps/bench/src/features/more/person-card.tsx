@@ -1,107 +1,35 @@
-import type { Person } from '@gavrel/contract';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
-import { api, Away } from '../../log/api';
-import { useAppSelector } from '../../store';
+import { api, saidOf } from '../../log/api';
+import { useAppDispatch, useAppSelector } from '../../store';
 import { localDay, selectZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
+import { lockAfterChosen, screenLocked } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Choice, Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import { EnterForm } from '../sign/enter-form';
 import { trainingWords } from './people-words';
 
-const said = (e: unknown): string =>
-  e instanceof Away ? 'The server does not answer: try again when it does.' : (e as Error).message;
+const LOCK_AFTER = { never: null, '5 min': 5, '15 min': 15, '60 min': 60 } as const;
 
-/** Hands the device to another person who signed in here before: their PIN, nothing else. */
-export function SwitchSheet({ onClose }: { onClose: () => void }) {
-  const actions = useActions();
-  const me = useAppSelector((s) => s.session.session?.person.id);
-  const [others, setOthers] = useState<readonly Person[] | null>(null);
-  const [who, setWho] = useState<Person | null>(null);
-  const [pin, setPin] = useState('');
-  const [name, setName] = useState('');
-  const [passphrase, setPassphrase] = useState('');
-  const [trouble, setTrouble] = useState('');
-  useEffect(() => {
-    api<Person[]>('GET', '/session/device')
-      .then((all) => setOthers(all.filter((p) => p.id !== me)))
-      .catch((e: unknown) => setTrouble(said(e)));
-  }, [me]);
-  const enter = async (how: () => Promise<void>) => {
-    setTrouble('');
-    try {
-      await how();
-      onClose();
-    } catch (e) {
-      setPin('');
-      setTrouble(said(e));
-    }
-  };
-  const byPin = () => enter(() => actions.switchTo(who!.id, pin));
+/** When this device locks by itself. */
+function LockChoice() {
+  const dispatch = useAppDispatch();
+  const after = useAppSelector((s) => s.view.lockAfter);
+  const names = Object.keys(LOCK_AFTER) as (keyof typeof LOCK_AFTER)[];
   return (
-    <Sheet title="Change person" onClose={onClose}>
-      {others?.length === 0 ? (
-        <Words>
-          Nobody else can take over by PIN here yet: they come in once with their passphrase, below, and set a PIN under More.
-        </Words>
-      ) : null}
-      {(others ?? []).map((p) => (
-        <Key
-          key={p.id}
-          label={p.name}
-          selected={who?.id === p.id}
-          height={56}
-          onPress={() => {
-            setWho(p);
-            setTrouble('');
-          }}
-          testID={`switch-${p.name.split(' ')[0]}`}
-        />
-      ))}
-      {who ? (
-        <>
-          <Field
-            label={`PIN of ${who.name}`}
-            value={pin}
-            onChange={setPin}
-            secret
-            autoFocus
-            onSubmit={() => void byPin()}
-            testID="switch-pin"
-          />
-          <Key
-            label={`Go on as ${who.name}`}
-            tone="next"
-            height={64}
-            disabled={!/^\d{4,8}$/.test(pin)}
-            onPress={() => void byPin()}
-            testID="switch-now"
-          />
-        </>
-      ) : null}
-      {who ? null : (
-        <>
-          <Words bold>By passphrase</Words>
-          <Field label="Name" value={name} onChange={setName} testID="switch-name" />
-          <Field label="Passphrase" value={passphrase} onChange={setPassphrase} secret testID="switch-passphrase" />
-          <Key
-            label="Sign in too"
-            height={56}
-            disabled={name === '' || passphrase === ''}
-            onPress={() => void enter(() => actions.signIn(name, passphrase))}
-            testID="switch-sign-in"
-          />
-        </>
-      )}
-      {trouble ? (
-        <View role="alert">
-          <Words bold>{trouble}</Words>
-        </View>
-      ) : null}
-    </Sheet>
+    <>
+      <Words size={15}>This device locks by itself after</Words>
+      <Choice
+        label="Locks by itself after"
+        options={names}
+        value={names.find((n) => LOCK_AFTER[n] === after) ?? 'never'}
+        onChange={(n) => dispatch(lockAfterChosen(LOCK_AFTER[n]))}
+      />
+    </>
   );
 }
 
@@ -115,7 +43,7 @@ function SecretSheet({ what, onClose }: { what: 'pin' | 'passphrase'; onClose: (
     setTrouble('');
     api('PUT', `/session/${what}`, what === 'pin' ? { passphrase, pin: fresh } : { passphrase, fresh })
       .then(onClose)
-      .catch((e: unknown) => setTrouble(said(e)));
+      .catch((e: unknown) => setTrouble(saidOf(e)));
   };
   return (
     <Sheet
@@ -144,6 +72,7 @@ function SecretSheet({ what, onClose }: { what: 'pin' | 'passphrase'; onClose: (
 /** Who is signed in, what they are trained for, and their own secrets. */
 export function PersonCard() {
   const actions = useActions();
+  const dispatch = useAppDispatch();
   const person = useAppSelector((s) => s.session.session?.person);
   const [sheet, setSheet] = useState<'switch' | 'pin' | 'passphrase' | null>(null);
   const today = localDay(useAppSelector(selectZone), new Date());
@@ -161,11 +90,17 @@ export function PersonCard() {
         <Key label="PIN" height={56} onPress={() => setSheet('pin')} testID="set-pin" />
         <Key label="Passphrase" height={56} onPress={() => setSheet('passphrase')} testID="set-passphrase" />
       </Row>
+      <LockChoice />
       <Row>
+        <Key label="Lock" onPress={() => dispatch(screenLocked())} testID="lock" />
         <Key label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
         <Key label="Sign out everywhere" onPress={() => void actions.signOut(true)} testID="sign-out-everywhere" />
       </Row>
-      {sheet === 'switch' ? <SwitchSheet onClose={close} /> : null}
+      {sheet === 'switch' ? (
+        <Sheet title="Change person" onClose={close}>
+          <EnterForm self={false} onEntered={close} />
+        </Sheet>
+      ) : null}
       {sheet === 'pin' || sheet === 'passphrase' ? <SecretSheet what={sheet} onClose={close} /> : null}
     </Card>
   );

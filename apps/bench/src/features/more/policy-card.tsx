@@ -10,6 +10,7 @@ import { Card } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
+import { SignKey } from '../sign/sign-sheet';
 
 const SCHOOLS = { any: 'any growth over 5 %', allowance: 'up to 10 %' } as const;
 /** Days to choose from; more days than now wait for a second lead where they make a ruling milder. */
@@ -135,6 +136,8 @@ export function PolicyCard() {
               tone="next"
               onPress={() => void actions.write([draft('confirmed', [subject], { confirms: e.id })], 'confirmed')}
             />
+          ) : lead ? (
+            <SignKey ids={[e.id]} label="Second lead signs…" />
           ) : null}
         </View>
       ))}

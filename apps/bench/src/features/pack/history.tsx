@@ -11,6 +11,7 @@ import { Key } from '../../ui/keys';
 import { agoWords, entryWords, exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import { SignKey } from '../sign/sign-sheet';
 import type { Keep } from './card';
 
 /** Taking an entry back: a reason, and where it makes the pack milder a second person. */
@@ -81,6 +82,8 @@ export function History({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
               onPress={() => void onKeep(draft('confirmed', e.subjects, { confirms: e.id }), 'confirmed')}
               testID={`confirm-${e.kind}`}
             />
+          ) : waiting.has(e.id) ? (
+            <SignKey ids={[e.id]} />
           ) : null}
           {!mended.has(e.id) && e.kind !== 'confirmed' && !NEEDS_SECOND.includes(e.kind) ? (
             <Key label="Take back…" hint={entryWords(e)} tone="quiet" size={15} onPress={() => setTaking(e)} />

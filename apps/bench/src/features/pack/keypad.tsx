@@ -232,9 +232,11 @@ export function Keypad({
     if (!next) onClose();
   };
 
+  const locked = useAppSelector((s) => s.view.locked);
   const latest = useRef({ press, keep });
   latest.current = { press, keep };
   useEffect(() => {
+    if (locked) return;
     const onKey = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement) return;
       const k = e.key === '.' ? ',' : e.key === 'Backspace' ? '⌫' : e.key === '-' ? '±' : e.key;
@@ -248,7 +250,7 @@ export function Keypad({
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [locked]);
 
   // The display has the focus, so that Enter keeps the number and Tab goes to the keys.
   const display = useRef<View>(null);

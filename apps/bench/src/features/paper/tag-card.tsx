@@ -1,35 +1,15 @@
 import { byDay, duesOf, type PackFacts, type Ruling } from '@gavrel/core';
-import QRCode from 'qrcode';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
-import Svg, { Path, Rect } from 'react-native-svg';
 import { useAppSelector } from '../../store';
 import { localDay, selectZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
+import { QrCode } from '../../ui/qr';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Words } from '../../ui/words';
 import type { TagPaper } from './draw';
 import { print } from './print';
-
-/** A QR code on the screen: black on white in any theme, or no scanner reads it. */
-export function QrCode({ text, size }: { text: string; size: number }) {
-  const { n, d } = useMemo(() => {
-    const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
-    let path = '';
-    for (let r = 0; r < modules.size; r++)
-      for (let c = 0; c < modules.size; c++) if (modules.get(r, c) === 1) path += `M${c + 4} ${r + 4}h1v1h-1z`;
-    return { n: modules.size + 8, d: path };
-  }, [text]);
-  return (
-    <View role="img" aria-label={`QR code of ${text}`} testID="qr">
-      <Svg width={size} height={size} viewBox={`0 0 ${n} ${n}`}>
-        <Rect width={n} height={n} fill="#FFFFFF" />
-        <Path d={d} fill="#000000" />
-      </Svg>
-    </View>
-  );
-}
 
 /** What stands on the tag of a pack now. */
 export function useTag(facts: PackFacts, ruling: Ruling): TagPaper {

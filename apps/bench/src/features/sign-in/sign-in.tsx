@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { Away, Refused } from '../../log/api';
+import { saidOf } from '../../log/api';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { SPACE } from '../../theme';
@@ -22,9 +22,7 @@ export function SignIn() {
     try {
       await actions.signIn(n, p);
     } catch (e) {
-      if (e instanceof Refused) setProblem(`${e.problem.title}. ${e.problem.detail ?? ''}`);
-      else if (e instanceof Away) setProblem('The server does not answer. Check that it runs, then try again.');
-      else throw e;
+      setProblem(saidOf(e));
     }
   };
   return (

@@ -14,6 +14,7 @@ import { exactWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
 import { print } from '../paper/print';
+import { SignKey } from '../sign/sign-sheet';
 import { courseOf, incidentPaper } from './incident-paper';
 import { IncidentSheet } from './incident-sheet';
 import { incidentWords } from './incident-words';
@@ -99,7 +100,7 @@ function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly st
       {others.length > 0 ? (
         <Key label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
       ) : incident.closing.length > 0 ? (
-        <Words>It waits for a second person.</Words>
+        <SignKey ids={incident.closing.map((c) => c.id)} />
       ) : person.role === 'lead' ? (
         <>
           <Field label="Why it is over" value={reason} onChange={setReason} testID="over-reason" />

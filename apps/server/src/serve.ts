@@ -1,5 +1,6 @@
 import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
+import { MAX_OFFLINE } from '@gavrel/contract';
 import { FOLD_VERSION } from '@gavrel/core';
 import { serve } from '@hono/node-server';
 import pino from 'pino';
@@ -29,6 +30,8 @@ export interface ServeOptions {
   /** To the workshop's own network: over TLS on one port, the page that says how to trust it on another. Loopback stays as it is. */
   readonly lan?: { readonly key: string; readonly cert: string; readonly port: number; readonly trustPort: number } & Trust;
   readonly logLevel?: string;
+  /** Most entries a device is told to hold; a test's log is shorter. */
+  readonly deviceLimit?: number;
 }
 
 export interface Running {
@@ -62,6 +65,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     news,
     metrics,
     backups: o.backups ?? null,
+    deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
     accounts: o.accounts ?? [],
   };

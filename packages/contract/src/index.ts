@@ -1,5 +1,5 @@
 /** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
-import type { Condition, Entry, LoggedEntry, PackFacts, Ruling } from '@gavrel/core';
+import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject } from '@gavrel/core';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
 export interface Problem {
@@ -37,6 +37,28 @@ export interface EntriesResponse {
   readonly entries: readonly LoggedEntry[];
   /** Highest seq of the workshop. */
   readonly last: number;
+}
+
+/** Most entries a device holds; a longer log is held in part. */
+export const MAX_OFFLINE = 20_000;
+/** Most subjects whose logs are asked for at once. */
+export const MAX_LOGS = 200;
+
+/** What a device is to hold, so that it can work without the server. */
+export interface OfflineSet {
+  /** The whole log fits on a device. */
+  readonly whole: boolean;
+  /** Highest seq of the workshop. */
+  readonly last: number;
+  /** Subjects whose logs to hold, the most dangerous packs first; empty where everything is held. */
+  readonly subjects: readonly Subject[];
+  /** Packs on site, and how many of them the set holds. */
+  readonly onSite: number;
+  readonly held: number;
+}
+
+export interface LogsRequest {
+  readonly subjects: readonly Subject[];
 }
 
 /** Those who sign in. */

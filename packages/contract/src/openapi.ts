@@ -7,6 +7,7 @@ import {
   ENTRIES_QUERY,
   ENTRY_SCHEMAS,
   LIST_QUERY,
+  LOGS_SCHEMA,
   OUTSIDE_SCHEMA,
   SIGN_SCHEMA,
   CLASSIFY_SCHEMA,
@@ -145,6 +146,17 @@ export function openApi(version: string): Json {
           operationId: 'append',
           requestBody: { required: true, ...json(append as Json) },
           responses: ok('One result for each entry, in order'),
+        },
+      },
+      '/api/offline-set': {
+        get: { summary: 'What a device is to hold to work without the server', operationId: 'offline-set', responses: ok('Set') },
+      },
+      '/api/entries/of': {
+        post: {
+          summary: 'The whole logs of up to 200 subjects',
+          operationId: 'logs',
+          requestBody: { required: true, ...json(jsonSchema(LOGS_SCHEMA)) },
+          responses: ok('Entries in order'),
         },
       },
       '/api/entries/sign': {

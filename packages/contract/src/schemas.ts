@@ -20,7 +20,7 @@ import {
 } from '@gavrel/core';
 import Joi from 'joi';
 import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
-import { MAX_BATCH, ROLES, SIGN_WAYS, TRAININGS } from './index';
+import { MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
 
@@ -264,6 +264,10 @@ export const CLASSIFY_SCHEMA = Joi.object({
 });
 
 export const OWNER_SCHEMA = Joi.object({ name: text(120).min(1).required(), contact: text(300).allow('').required() });
+
+export const LOGS_SCHEMA = Joi.object({
+  subjects: Joi.array().items(Joi.string().pattern(SUBJECT, 'type:uuid')).min(1).max(MAX_LOGS).unique().required(),
+});
 
 export const ENTRIES_QUERY = Joi.object({
   after: Joi.number().integer().min(0).default(0),

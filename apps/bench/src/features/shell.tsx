@@ -7,6 +7,7 @@ import { screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
+import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
 import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
 import { fetchTheRest } from './later';
@@ -92,7 +93,7 @@ function Nav() {
 function Bars() {
   const t = useTokens();
   const actions = useActions();
-  const { unsent, unsentHazards, away, refused } = useAppSelector((s) => s.logbook);
+  const { unsent, unsentHazards, away, refused, asOf } = useAppSelector((s) => s.logbook);
   const unchecked = useAppSelector((s) => s.view.unchecked);
   const undo = useAppSelector((s) => s.view.undo);
   const [now, setNow] = useState(() => Date.now());
@@ -146,11 +147,26 @@ function Bars() {
               ? `${refused.length} came back: see More`
               : unchecked
                 ? 'offline, nobody checked: kept on this device'
-                : 'offline: kept on this device'}
+                : `offline${asOf ? `, as of ${clockWords(asOf)}` : ''}: kept on this device`}
           </Words>
           <Figures size={15} bold>{`${unsent} waiting`}</Figures>
         </View>
       ) : null}
+    </View>
+  );
+}
+
+const COUNTS = /^\/(yard|place|round|dispatch)/;
+
+/** On a device that does not hold everything on site the counts of places are too low: said wherever something is counted. */
+function ShortBand() {
+  const t = useTokens();
+  const holds = useAppSelector((s) => s.logbook.holds);
+  const path = usePathname();
+  if (!holds || holds.held >= holds.onSite || !COUNTS.test(path)) return null;
+  return (
+    <View role="alert" style={{ backgroundColor: t.wash, padding: SPACE }} testID="short-band">
+      <Words bold>{`This device holds ${holds.held} of ${holds.onSite} packs on site: do not count or place by it.`}</Words>
     </View>
   );
 }
@@ -233,6 +249,7 @@ export function Shell() {
             testID="critical-band"
           />
         ) : null}
+        <ShortBand />
         <View role="main" style={{ flex: 1 }}>
           <Slot />
         </View>

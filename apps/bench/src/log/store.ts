@@ -27,16 +27,19 @@ interface Schema extends DBSchema {
   entries: { key: string; value: LoggedEntry; indexes: { subjects: string } };
   outbox: { key: string; value: OutboxItem };
   meta: { key: string; value: unknown };
+  /** Subjects whose whole logs are here, on a device that holds a part. */
+  held: { key: string; value: true };
 }
 
-const DURABLE = { durability: 'strict' } as const;
+export const DURABLE = { durability: 'strict' } as const;
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
 /** The device's own copy of the log. Opened once. */
-function db(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('gavrel', 2, {
+export function db(): Promise<IDBPDatabase<Schema>> {
+  opened ??= openDB<Schema>('gavrel', 3, {
     upgrade(d, before) {
+      if (before < 3) d.createObjectStore('held');
       if (before < 2) {
         d.createObjectStore('pictures');
         d.createObjectStore('side', { keyPath: 'path' });
@@ -144,6 +147,13 @@ export const rememberSession = async (s: SessionResponse | null): Promise<void> 
 export const rememberedSession = async (): Promise<SessionResponse | null> =>
   ((await (await db()).get('meta', 'session')) as SessionResponse | undefined) ?? null;
 
+/** When the server answered last: everything on the screen is as of then. */
+export const rememberAnswer = async (at: string): Promise<void> => {
+  await (await db()).put('meta', at, 'answered');
+};
+export const rememberedAnswer = async (): Promise<string | null> =>
+  ((await (await db()).get('meta', 'answered')) as string | undefined) ?? null;
+
 /** Small things this device remembers of its screen: theme, and which critical packs its people have read. */
 export interface ScreenMemory {
   readonly theme: 'auto' | 'light' | 'dark';
@@ -182,12 +192,13 @@ export async function deviceName(): Promise<string> {
 
 /** Forgets everything of another workshop: an outbox that is not empty is kept and said. */
 export async function startOver(): Promise<void> {
-  const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'pictures', 'side'], 'readwrite', DURABLE);
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'pictures', 'side', 'held'], 'readwrite', DURABLE);
+  void tx.objectStore('held').clear();
   void tx.objectStore('pictures').clear();
   void tx.objectStore('side').clear();
   void tx.objectStore('entries').clear();
   void tx.objectStore('outbox').clear();
-  void tx.objectStore('meta').delete('cursor');
+  for (const k of ['cursor', 'holds', 'wanting']) void tx.objectStore('meta').delete(k);
   void tx.objectStore('meta').delete('session');
   await tx.done;
 }

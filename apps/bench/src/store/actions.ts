@@ -9,6 +9,7 @@ import {
   keepNew,
   keepSide,
   outbox,
+  rememberedAnswer,
   rememberedScreen,
   rememberedSession,
   rememberScreen,
@@ -18,7 +19,9 @@ import {
 } from '../log/store';
 import type { Shrunk } from '../log/picture';
 import { draft, type Draft, makeEntry, wire } from '../log/write';
+import { fetchLogs } from './fetch-logs';
 import type { Store } from './index';
+import { asOfRemembered } from './logbook';
 import { foldAll, foldTouched } from './refold';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
@@ -54,6 +57,7 @@ export class Actions {
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
     await foldAll(this.store);
+    this.store.dispatch(asOfRemembered(await rememberedAnswer()));
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
@@ -179,6 +183,12 @@ export class Actions {
     await dropUnsent(ids);
     await foldAll(this.store);
     this.sync.tellTabs();
+  }
+
+  /** Fetches the log of a pack that this device does not hold. @returns whether there is such a pack. @throws Away, Refused. */
+  async fetchPack(id: string): Promise<boolean> {
+    await foldTouched(this.store, await fetchLogs([`pack:${id}`]));
+    return this.store.getState().logbook.packs[id] !== undefined;
   }
 
   /** Puts a refused entry or picture away; what it said can be written again. */

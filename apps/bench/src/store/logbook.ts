@@ -11,6 +11,7 @@ import {
   type TakenSheet,
 } from '@gavrel/core';
 import type { Problem } from '@gavrel/contract';
+import type { Holds } from '../log/held';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export interface Refusal {
@@ -36,6 +37,10 @@ export interface LogbookState {
   readonly unsentHazards: number;
   readonly refused: readonly Refusal[];
   readonly away: boolean;
+  /** When the server answered last, ISO time. */
+  readonly asOf: string | null;
+  /** Null where the whole log is on this device. */
+  readonly holds: Holds | null;
   /** Raised with every fold, for views that read entries themselves. */
   readonly version: number;
 }
@@ -63,6 +68,8 @@ const initialState: LogbookState = {
   unsentHazards: 0,
   refused: [],
   away: false,
+  asOf: null,
+  holds: null,
   version: 0,
 };
 
@@ -92,9 +99,13 @@ const slice = createSlice({
       version: s.version + 1,
     }),
     waitingCame: (s, a: PayloadAction<Waiting>) => ({ ...s, ...a.payload }),
-    serverAway: (s, a: PayloadAction<boolean>) => (s.away === a.payload ? s : { ...s, away: a.payload }),
+    serverAway: (s) => (s.away ? s : { ...s, away: true }),
+    /** The server answered, at a time. */
+    serverHere: (s, a: PayloadAction<string>) => ({ ...s, away: false, asOf: a.payload }),
+    asOfRemembered: (s, a: PayloadAction<string | null>) => ({ ...s, asOf: a.payload }),
+    holdsCame: (s, a: PayloadAction<Holds | null>) => ({ ...s, holds: a.payload }),
   },
 });
 
-export const { replaced, folded, waitingCame, serverAway } = slice.actions;
+export const { replaced, folded, waitingCame, serverAway, serverHere, asOfRemembered, holdsCame } = slice.actions;
 export const logbookReducer = slice.reducer;

@@ -12,14 +12,16 @@ import {
   isAlarm,
   PLACE_HAZARDS,
   type LoggedEntry,
+  type PackFacts,
   type Subject,
   subjectId,
   subjectType,
   withReached,
 } from '@gavrel/core';
 import { allEntries, entriesOf, entriesOfPack, entryById, outbox, sideItems } from '../log/store';
+import { heldSubjects, holds } from '../log/held';
 import type { Store } from './index';
-import { type Folded, folded, replaced, waitingCame } from './logbook';
+import { type Folded, folded, holdsCame, replaced, waitingCame } from './logbook';
 
 type Mutable = {
   -readonly [K in keyof Folded]: Folded[K] extends Readonly<Record<string, infer V>> ? Record<string, V> : Folded[K];
@@ -37,14 +39,23 @@ const empty = (): Mutable => ({
   policy: null,
 });
 
-function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[]): void {
+const asPart = (f: PackFacts | null): PackFacts | null => f && { ...f, partial: true };
+
+/**
+ * Folds one subject. Of a pack, machine or job whose log is not all here only what was written on this device is shown, and the pack
+ * says so.
+ * @param held subjects whose whole logs are here; null where every log is.
+ */
+function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[], held: ReadonlySet<string> | null): void {
   const id = subjectId(subject);
+  const part = held !== null && !held.has(subject);
+  if (part && !entries.some((e) => e.seq === null)) return;
   const put = <V>(into: Record<string, V>, facts: V | null) => {
     if (facts !== null) into[id] = facts;
   };
   switch (subjectType(subject)) {
     case 'pack':
-      return put(out.packs, foldPack(id, entries));
+      return put(out.packs, part ? asPart(foldPack(id, entries)) : foldPack(id, entries));
     case 'notebook':
       return put(out.notebooks, foldNotebook(id, entries));
     case 'job':
@@ -66,6 +77,8 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
 
 /** Folds the whole log of the device: at the start, and after it forgot something. */
 export async function foldAll(store: Store): Promise<void> {
+  store.dispatch(holdsCame(await holds()));
+  const held = await heldSubjects();
   const bySubject = new Map<Subject, LoggedEntry[]>();
   for (const e of (await allEntries()).sort(byTime)) {
     for (const s of e.subjects) {
@@ -76,7 +89,7 @@ export async function foldAll(store: Store): Promise<void> {
   }
   const out = empty();
   for (const [s, entries] of bySubject) {
-    foldInto(out, s, subjectType(s) === 'pack' ? withReached(entries, (r) => bySubject.get(r)) : entries);
+    foldInto(out, s, subjectType(s) === 'pack' ? withReached(entries, (r) => bySubject.get(r)) : entries, held);
   }
   store.dispatch(replaced(out));
   await countWaiting(store);
@@ -91,7 +104,9 @@ export async function foldTouched(store: Store, entries: readonly LoggedEntry[])
     if (p.places.some((n) => warned.has(`place:${n}`))) subjects.add(`pack:${id}`);
   }
   const out = empty();
-  for (const s of subjects) foldInto(out, s, subjectType(s) === 'pack' ? await entriesOfPack(subjectId(s)) : await entriesOf(s));
+  const held = await heldSubjects();
+  for (const s of subjects)
+    foldInto(out, s, subjectType(s) === 'pack' ? await entriesOfPack(subjectId(s)) : await entriesOf(s), held);
   store.dispatch(folded(out));
   await countWaiting(store);
 }

@@ -47,7 +47,7 @@ const accept = (body: Sent) => ({
     results: body.entries.map((e, i) => ({ id: e.id, status: 'accepted', seq: i + 1, recordedAt: e.at, effectiveAt: e.at })),
   },
 });
-const nothingNew = { status: 200, json: { entries: [], last: 0 } };
+const nothingNew = { status: 200, json: { entries: [], last: 0, whole: true } };
 
 beforeEach(async () => {
   await startOver();

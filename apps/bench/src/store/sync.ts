@@ -1,10 +1,22 @@
 import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
 import { findingOf, isAlarm, type LoggedEntry } from '@gavrel/core';
 import { api, Away, put, Refused } from '../log/api';
-import { cursor, dropSide, entryById, keepPulled, markSide, outbox, settle, type Settled, sideItems } from '../log/store';
+import {
+  cursor,
+  dropSide,
+  entryById,
+  keepPulled,
+  markSide,
+  outbox,
+  rememberAnswer,
+  settle,
+  type Settled,
+  sideItems,
+} from '../log/store';
 import { wire } from '../log/write';
 import type { Store } from './index';
-import { serverAway } from './logbook';
+import { fetchBehind, holdTheSet } from './fetch-logs';
+import { serverAway, serverHere } from './logbook';
 import { countWaiting, foldAll, foldTouched } from './refold';
 import { signedOut } from './session';
 import { screenLocked } from './view';
@@ -77,7 +89,9 @@ export class Sync {
         await this.pull();
       });
       this.failures = 0;
-      this.store.dispatch(serverAway(false));
+      const now = new Date().toISOString();
+      this.store.dispatch(serverHere(now));
+      await rememberAnswer(now);
       const { locked, unchecked } = this.store.getState().view;
       if (unchecked && !locked) this.store.dispatch(screenLocked());
     } catch (e) {
@@ -105,7 +119,7 @@ export class Sync {
     if (e instanceof Refused && e.problem.status === 401) {
       this.stop();
       this.store.dispatch(signedOut({ expired: true }));
-    } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway(true));
+    } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway());
     else throw e;
   }
 
@@ -168,14 +182,20 @@ export class Sync {
   }
 
   private async pull(): Promise<void> {
+    if (await holdTheSet()) {
+      await foldAll(this.store);
+      this.tellTabs();
+    }
     for (;;) {
       const after = await cursor();
       const { entries, last } = await api<EntriesResponse>('GET', `/entries?after=${after}&limit=2000`);
       if (entries.length === 0) return;
       const reached = entries[entries.length - 1]!.seq!;
+      const behind = await fetchBehind(entries);
       await keepPulled(entries, reached);
-      if (entries.length > 200) await foldAll(this.store);
-      else await foldTouched(this.store, entries);
+      const all = [...behind, ...entries];
+      if (all.length > 200) await foldAll(this.store);
+      else await foldTouched(this.store, all);
       this.tellTabs();
       if (reached >= last) return;
     }

@@ -1,5 +1,5 @@
 import { type ContainerLookBody, findingOf, type LoggedEntry, show, SUMMARY_ITEMS } from '@gavrel/core';
-import { differenceInCalendarDays, format, formatDistanceToNowStrict, parseISO } from 'date-fns';
+import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
 export function dueWords(day: string, today: string): string {
@@ -12,6 +12,8 @@ export function dueWords(day: string, today: string): string {
 
 /** "12 minutes ago", exact on tap elsewhere. */
 export const agoWords = (iso: string): string => formatDistanceToNowStrict(parseISO(iso), { addSuffix: true });
+/** "14:32" today, with the day before that. */
+export const clockWords = (iso: string): string => format(parseISO(iso), isToday(parseISO(iso)) ? 'HH:mm' : 'EEE d MMM, HH:mm');
 export const exactWords = (iso: string): string => format(parseISO(iso), 'EEE d MMM yyyy, HH:mm');
 
 /** A look at a container, in a line. */

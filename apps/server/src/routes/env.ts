@@ -23,6 +23,8 @@ export interface Services {
   readonly news: News;
   readonly metrics: Metrics;
   readonly backups: string | null;
+  /** Most entries a device is told to hold. */
+  readonly deviceLimit: number;
   /** A proxy of ours stands before the server: its word on who asks is believed. */
   readonly trustProxy: boolean;
   /** Demo accounts to show on the sign-in screen; empty outside the demo. */

@@ -1,9 +1,10 @@
 import { MAX_BODY } from '@gavrel/contract';
-import type { AppendRequest, AppendResponse, EntriesResponse, Person, SignRequest } from '@gavrel/contract';
-import { APPEND_SCHEMA, ENTRIES_QUERY, SIGN_SCHEMA } from '@gavrel/contract/schemas';
+import type { AppendRequest, AppendResponse, EntriesResponse, LogsRequest, Person, SignRequest } from '@gavrel/contract';
+import { APPEND_SCHEMA, ENTRIES_QUERY, LOGS_SCHEMA, SIGN_SCHEMA } from '@gavrel/contract/schemas';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { streamSSE } from 'hono/streaming';
+import { logsOf, offlineSet } from '../log/offline';
 import { entriesAfter, stored } from '../log/read';
 import { signer } from '../people/sign';
 import { answer, problem } from '../problem';
@@ -29,6 +30,22 @@ export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<E
   };
 
   app.post('/entries', tooLarge, async (c) => c.json(await append(c.get('person'), await body<AppendRequest>(c, APPEND_SCHEMA))));
+
+  app.get('/offline-set', async (c) => {
+    const set = await inWorkshop(s.db, s.workshop.id, (trx) => offlineSet(trx, s.workshop.id, new Date(), s.deviceLimit));
+    return c.json(set);
+  });
+
+  app.post('/entries/of', tooLarge, async (c) => {
+    const { subjects } = await body<LogsRequest>(c, LOGS_SCHEMA);
+    return c.json(
+      await inWorkshop(s.db, s.workshop.id, async (trx) => {
+        const { last_seq } = await trx('workshops').where('id', s.workshop.id).first<{ last_seq: string }>('last_seq');
+        const rows = await logsOf(trx, s.workshop.id, subjects);
+        return { entries: rows.map(stored), last: Number(last_seq) } satisfies EntriesResponse;
+      }),
+    );
+  });
 
   app.post('/entries/sign', guessing, tooLarge, async (c) => {
     const ask = await body<SignRequest>(c, SIGN_SCHEMA);

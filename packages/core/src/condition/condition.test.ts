@@ -197,3 +197,17 @@ describe('the ladder of codes', () => {
   ] as const)('%p with %p is %s', (findings, more, want) => expect(ladder({ findings, ...more }).condition).toBe(want));
   test('nobody has looked is unproven, not sound', () => expect(ladder({}).condition).toBe('unproven'));
 });
+
+test('from a part of the record nothing mild follows, and nothing that stands is lost', () => {
+  const part = (entries: readonly LoggedEntry[]) =>
+    condition({ ...foldPack(PACK, entries)!, partial: true }, DEFAULT_POLICY, NOW);
+  expect(judged(soundPack()).condition).toBe('sound');
+  expect(part(soundPack())).toMatchObject({
+    condition: 'unproven',
+    open: expect.arrayContaining(['only a part of its record is on this device']) as unknown,
+  });
+  for (const code of ['dropped', 'hissing'] as const) {
+    const found = [...soundPack(), entry('finding-recorded', { code })];
+    expect(part(found).condition).toBe(judged(found).condition);
+  }
+});

@@ -117,11 +117,12 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
     ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
     ...measured.unclear,
     ...(label.disputed.length > 0 ? [`the label is disputed: ${label.disputed.join(', ')}`] : []),
+    ...(facts.partial ? ['only a part of its record is on this device'] : []),
     ...(facts.unknownHazard ? ['an entry this program does not know: update this app'] : []),
     ...result.unknownCodes.map((c) => `unknown finding ${c}`),
   ];
   const mild = result.condition === 'sound' || result.condition === 'spent';
-  const unproven = mild && (notLooked.length > 0 || measured.unclear.length > 0 || natures.length > 1);
+  const unproven = mild && (facts.partial || notLooked.length > 0 || measured.unclear.length > 0 || natures.length > 1);
   return {
     condition: unproven ? 'unproven' : result.condition,
     kind: result.kind,

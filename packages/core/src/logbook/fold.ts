@@ -77,6 +77,8 @@ export interface PackFacts {
   readonly waiting: readonly Waiting[];
   /** A hazard this program does not know: shown as damaged, "update this app". */
   readonly unknownHazard: boolean;
+  /** This device holds a part of its record only: nothing mild follows from a part. */
+  readonly partial?: true;
   readonly lastAt: string;
   readonly entries: number;
   readonly unsent: number;

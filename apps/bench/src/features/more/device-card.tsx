@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { useAppSelector } from '../../store';
 import { askStorage, canKeep, type Storage } from '../../store/storage';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
@@ -11,6 +12,7 @@ export function DeviceCard() {
   useEffect(() => {
     askStorage().then(setStorage, () => setStorage(null));
   }, []);
+  const holds = useAppSelector((s) => s.logbook.holds);
   const keeps = canKeep();
   return (
     <Card title="This device" testID="card-device">
@@ -19,6 +21,11 @@ export function DeviceCard() {
           ? 'Gavrel opens here without the server, with what this device has seen.'
           : 'Gavrel does not open here without the server: this address is not secure. Ask the lead for the secure one.'}
       </Words>
+      {holds ? (
+        <Words testID="holds">
+          {`The log is long: held here are ${holds.held} of ${holds.onSite} packs on site and what was touched in 30 days. Search finds the rest while the server answers.`}
+        </Words>
+      ) : null}
       {storage === 'asking' ? null : storage === null ? (
         <Words bold>The browser does not say how long it keeps unsent work. Send it soon.</Words>
       ) : (

@@ -1,6 +1,7 @@
 import type { NextReading } from '@gavrel/core';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import { saidOf } from '../../log/api';
 import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
@@ -59,6 +60,23 @@ function NextWords({ n, first }: { n: NextReading; first: boolean }) {
   );
 }
 
+/** A pack that this device does not hold is asked for at the server. */
+function NotHere({ id }: { id: string }) {
+  const actions = useActions();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  useEffect(() => {
+    let current = true;
+    actions.fetchPack(id).then(
+      () => current && setTrouble('No such pack is on record.'),
+      (e: unknown) => current && setTrouble(`This pack is not on this device. ${saidOf(e)}`),
+    );
+    return () => {
+      current = false;
+    };
+  }, [actions, id]);
+  return <Words>{trouble ?? 'Asking the server for this pack.'}</Words>;
+}
+
 /** The pack slip: the ruling always in sight, everything else below it. On a wide screen the reasons stand beside it. */
 export function Slip({ id }: { id: string }) {
   const t = useTokens();
@@ -74,7 +92,7 @@ export function Slip({ id }: { id: string }) {
   const close = useCallback(() => setTask(null), []);
   const [scroll, setScroll] = useState<ScrollView | null>(null);
   const [tops, setTops] = useState<Readonly<Record<string, number>>>({});
-  if (!facts) return <View style={{ padding: SPACE }}>{ready ? <Words>This pack is not on this device yet.</Words> : null}</View>;
+  if (!facts) return <View style={{ padding: SPACE }}>{ready ? <NotHere id={id} /> : null}</View>;
   const ruling = rulingOf(facts, policy, zone);
   const at = (card: string) => (e: { nativeEvent: { layout: { y: number } } }) =>
     setTops((s) => ({ ...s, [card]: e.nativeEvent.layout.y }));

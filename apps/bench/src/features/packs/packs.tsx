@@ -1,7 +1,9 @@
+import type { PackRow, Page } from '@gavrel/contract';
 import { type Condition, CONDITIONS, matchCode, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
+import { api } from '../../log/api';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
@@ -39,9 +41,12 @@ export function AddPack({ onClose }: { onClose: () => void }) {
   const [tag, setTag] = useState('');
   const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
   const taken = useAppSelector((s) => (id === null ? undefined : s.logbook.packs[id]));
+  const partly = useAppSelector((s) => s.logbook.holds !== null);
   const add = async () => {
     if (id === null) return;
-    if (!taken)
+    // A tag of a pack that is not held here may be taken all the same; without the server nobody knows.
+    const elsewhere = !taken && partly && (await actions.fetchPack(id).catch(() => false));
+    if (!taken && !elsewhere)
       await actions.write([draft('pack-added', [`pack:${id}`], { tag: tag.trim(), use: 'removed' })], `pack ${tag.trim()} added`);
     onClose();
     router.push(`/pack/${id}`);
@@ -108,6 +113,44 @@ function Line({ line, here }: { line: Found; here: boolean }) {
   );
 }
 
+/** What the server finds and this device does not hold; opening one fetches it. */
+function AtServer({ search }: { search: string }) {
+  const holds = useAppSelector((s) => s.logbook.holds !== null);
+  const here = useAppSelector((s) => s.logbook.packs);
+  const [rows, setRows] = useState<readonly PackRow[]>([]);
+  const asked = search.trim();
+  useEffect(() => {
+    setRows([]);
+    if (!holds || asked.length < 2) return;
+    const timer = setTimeout(() => {
+      // Away: what is here is all there is, and the bar below says so.
+      api<Page<PackRow>>('GET', `/packs?limit=20&search=${encodeURIComponent(asked)}`).then(
+        (p) => setRows(p.items),
+        () => undefined,
+      );
+    }, 400);
+    return () => clearTimeout(timer);
+  }, [holds, asked]);
+  const more = rows.filter((r) => !here[r.id]);
+  if (more.length === 0) return null;
+  return (
+    <View style={{ padding: SPACE, gap: 6 }} testID="at-server">
+      <Words bold>At the server</Words>
+      {more.map((r) => (
+        <Key key={r.id} label={r.tag} height={56} onPress={() => router.push(`/pack/${r.id}`)} testID={`fetch-${r.tag}`}>
+          <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+            <ConditionShape condition={r.condition} size={22} />
+            <Figures bold>{r.tag}</Figures>
+            <Figures size={14} soft style={{ flex: 1 }} lines={1}>
+              {r.typeCode}
+            </Figures>
+          </View>
+        </Key>
+      ))}
+    </View>
+  );
+}
+
 /** Find a pack: search, conditions with their counts, one line a pack. */
 export function Packs({ current }: { current?: string }) {
   const t = useTokens();
@@ -152,6 +195,7 @@ export function Packs({ current }: { current?: string }) {
         initialNumToRender={14}
         tabIndex={0}
         contentContainerStyle={{ paddingBottom: 90 }}
+        ListFooterComponent={<AtServer search={search} />}
         ListEmptyComponent={
           <Words style={{ padding: SPACE }}>
             {lines.length === 0 ? 'No packs yet: add one.' : 'Nothing fits. Try fewer characters.'}

@@ -1,0 +1,80 @@
+import type { OfflineSet } from '@gavrel/contract';
+import { type LoggedEntry, type Subject } from '@gavrel/core';
+import { db, DURABLE } from './store';
+
+/** Where a device holds a part of a long log: how much of what is on site. */
+export interface Holds {
+  /** When the set was asked for, ISO time. */
+  readonly at: string;
+  readonly onSite: number;
+  readonly held: number;
+}
+
+/** Null where the whole log is here. */
+export const holds = async (): Promise<Holds | null> => ((await (await db()).get('meta', 'holds')) as Holds | undefined) ?? null;
+
+/** Subjects whose logs are here from their first entry to the cursor; null where every log is. */
+export async function heldSubjects(): Promise<ReadonlySet<string> | null> {
+  return (await holds()) === null ? null : new Set(await (await db()).getAllKeys('held'));
+}
+
+/** Those of the subjects whose logs must be fetched. */
+export async function notHeld(subjects: Iterable<Subject>): Promise<Subject[]> {
+  const held = await heldSubjects();
+  return held === null ? [] : [...new Set(subjects)].filter((s) => !held.has(s));
+}
+
+/** Subjects of the set that are still to be fetched. */
+export const wanting = async (): Promise<readonly Subject[]> =>
+  ((await (await db()).get('meta', 'wanting')) as readonly Subject[] | undefined) ?? [];
+
+export const entryCount = async (): Promise<number> => (await db()).count('entries');
+
+/**
+ * Begins to hold a part: what of the set is here already stays, what is not is wanted. Whatever is no longer held and does not wait
+ * to be sent is dropped.
+ */
+export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
+  const before = await heldSubjects();
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'held'], 'readwrite', DURABLE);
+  const entries = tx.objectStore('entries');
+  const meta = tx.objectStore('meta');
+  const known = (await meta.get('cursor')) as number | undefined;
+  // A device that never pulled begins at the end of the log: what came before is fetched subject by subject.
+  if (known === undefined) void meta.put(set.last, 'cursor');
+  const complete = async (s: Subject) =>
+    known !== undefined && (before === null ? (await entries.index('subjects').count(s)) > 0 : before.has(s));
+  const keep = new Set<Subject>();
+  for (const s of set.subjects) if (await complete(s)) keep.add(s);
+  const held = tx.objectStore('held');
+  await held.clear();
+  for (const s of keep) void held.put(true, s);
+  const waits = new Set(await tx.objectStore('outbox').getAllKeys());
+  for (let c = await entries.openCursor(); c; c = await c.continue()) {
+    if (!waits.has(c.value.id) && !c.value.subjects.some((s) => keep.has(s))) await c.delete();
+  }
+  void meta.put({ at: now.toISOString(), onSite: set.onSite, held: set.held } satisfies Holds, 'holds');
+  void meta.put(
+    set.subjects.filter((s) => !keep.has(s)),
+    'wanting',
+  );
+  await tx.done;
+}
+
+/** Stores whole logs and marks their subjects as held. */
+export async function keepLogs(subjects: readonly Subject[], entries: readonly LoggedEntry[]): Promise<void> {
+  const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'held'], 'readwrite', DURABLE);
+  for (const e of entries) {
+    void tx.objectStore('entries').put(e);
+    void tx.objectStore('outbox').delete(e.id);
+  }
+  for (const s of subjects) void tx.objectStore('held').put(true, s);
+  const left = ((await tx.objectStore('meta').get('wanting')) as readonly Subject[] | undefined) ?? [];
+  const done = new Set(subjects);
+  if (left.some((s) => done.has(s)))
+    void tx.objectStore('meta').put(
+      left.filter((s) => !done.has(s)),
+      'wanting',
+    );
+  await tx.done;
+}

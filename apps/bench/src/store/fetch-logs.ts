@@ -1,0 +1,53 @@
+import { type EntriesResponse, type LogsRequest, MAX_LOGS, MAX_OFFLINE, type OfflineSet } from '@gavrel/contract';
+import { type LoggedEntry, type Subject, subjectType } from '@gavrel/core';
+import { api } from '../log/api';
+import { beginSet, entryCount, holds, keepLogs, notHeld, wanting } from '../log/held';
+import { cursor } from '../log/store';
+
+const DAY = 86_400_000;
+/** A device may grow by a quarter before it asks anew what to hold. */
+const GROWN = MAX_OFFLINE * 1.25;
+
+/**
+ * Fetches whole logs, and those of the machines, jobs and places they name: without them a hazard would not reach a pack. A place's
+ * log names other packs; those are not followed.
+ */
+export async function fetchLogs(subjects: readonly Subject[]): Promise<LoggedEntry[]> {
+  const all: LoggedEntry[] = [];
+  let rest = [...subjects];
+  while (rest.length > 0) {
+    const asked = rest.splice(0, MAX_LOGS);
+    const { entries } = await api<EntriesResponse>('POST', '/entries/of', { subjects: asked } satisfies LogsRequest);
+    await keepLogs(asked, entries);
+    all.push(...entries);
+    const named = entries.flatMap((e) => e.subjects).filter((s) => subjectType(s) !== 'pack');
+    rest = [...new Set([...rest, ...(await notHeld(named))])];
+  }
+  return all;
+}
+
+/** Asks what to hold when the device is new, has grown too large, or has not asked for a day. @returns whether that changed anything. */
+async function renew(): Promise<boolean> {
+  const now = await holds();
+  const fresh = now !== null && Date.now() - Date.parse(now.at) < DAY;
+  const first = now === null && (await cursor()) === 0;
+  if (!first && (fresh || now === null) && (await entryCount()) < GROWN) return false;
+  const set = await api<OfflineSet>('GET', '/offline-set');
+  if (set.whole) return false;
+  await beginSet(set, new Date());
+  return true;
+}
+
+/** Brings this device to what it is to hold. @returns whether the whole fold must be made anew. */
+export async function holdTheSet(): Promise<boolean> {
+  const renewed = await renew();
+  const missing = await wanting();
+  if (missing.length > 0) await fetchLogs(missing);
+  return renewed || missing.length > 0;
+}
+
+/** The logs behind new entries, where a device that holds a part has not got them. */
+export async function fetchBehind(entries: readonly LoggedEntry[]): Promise<LoggedEntry[]> {
+  const missing = await notHeld(entries.flatMap((e) => e.subjects));
+  return missing.length > 0 ? fetchLogs(missing) : [];
+}

@@ -9,8 +9,14 @@ const CHROMIUM = '/usr/bin/chromium';
 export const PHONE = { width: 390, height: 844, deviceScaleFactor: 2, isMobile: true, hasTouch: true };
 export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
 
-/** Debian's Chromium, headless, with a user folder of its own that is gone afterwards. */
-export async function openBrowser(more: readonly string[] = []): Promise<{ browser: Browser; close: () => Promise<void> }> {
+/**
+ * Debian's Chromium, headless, with a user folder of its own that is gone afterwards.
+ * @param home where it looks for the authorities its user trusts; this user's where none is named.
+ */
+export async function openBrowser(
+  more: readonly string[] = [],
+  home?: string,
+): Promise<{ browser: Browser; close: () => Promise<void> }> {
   if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
   const userDataDir = mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
   const args = [
@@ -24,7 +30,13 @@ export async function openBrowser(more: readonly string[] = []): Promise<{ brows
     '--force-color-profile=srgb',
     ...more,
   ];
-  const browser = await puppeteer.launch({ executablePath: CHROMIUM, headless: true, userDataDir, args });
+  const browser = await puppeteer.launch({
+    executablePath: CHROMIUM,
+    headless: true,
+    userDataDir,
+    args,
+    ...(home && { env: { ...process.env, HOME: home } }),
+  });
   return {
     browser,
     close: async () => {

@@ -2,7 +2,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { connect, migrate, type Running, start } from '@gavrel/server';
+import { connect, migrate, type Running, type ServeOptions, start } from '@gavrel/server';
 import type { Browser, BrowserContext, Page } from 'puppeteer-core';
 import { openBrowser, type PHONE, see, tap } from '../../tools/browser';
 import { build } from '../../tools/build';
@@ -18,8 +18,8 @@ export interface World {
   readonly close: () => Promise<void>;
 }
 
-/** The built application served from a throwaway demo world, and a browser. */
-export async function openWorld(): Promise<World> {
+/** The built application served from a throwaway demo world, and a browser. @param flags of the browser. */
+export async function openWorld(more: Partial<ServeOptions> = {}, flags: readonly string[] = []): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-world-'));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
@@ -30,8 +30,8 @@ export async function openWorld(): Promise<World> {
   await owner.destroy();
   const dist = await build(() => undefined);
   const port = await freePort();
-  const serve = () => start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
-  const { browser, close } = await openBrowser();
+  const serve = () => start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent', ...more });
+  const { browser, close } = await openBrowser(flags);
   const world = {
     browser,
     base: `http://127.0.0.1:${port}`,

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
+import { NotKept } from '../src/log/not-kept';
 import { Shell } from '../src/features/shell';
 import { makeStore } from '../src/store';
 import { Actions } from '../src/store/actions';
@@ -11,6 +12,12 @@ export default function Layout() {
   const [actions] = useState(() => new Actions(store));
   useEffect(() => {
     void actions.open();
+    // It is said on the screen already.
+    const said = (e: PromiseRejectionEvent) => {
+      if (e.reason instanceof NotKept) e.preventDefault();
+    };
+    window.addEventListener('unhandledrejection', said);
+    return () => window.removeEventListener('unhandledrejection', said);
   }, [actions]);
   return (
     <Provider store={store}>

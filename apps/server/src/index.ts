@@ -1,7 +1,7 @@
 export { exportLog, importLog } from './log/transfer';
 export { rebuild } from './log/rebuild';
 export { addPerson } from './people/people';
-export { type Running, start } from './serve';
+export { type Running, type ServeOptions, start } from './serve';
 export { connect, type DatabaseUrls, inWorkshop, waitFor } from './store/db';
 export { migrate, MIGRATION_NAMES, pending } from './store/migrations';
 export { theWorkshop, type WorkshopRow } from './store/workshop';

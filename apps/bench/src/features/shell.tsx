@@ -7,6 +7,7 @@ import { screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
+import { NotKeptBar } from '../ui/not-kept';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
 import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
@@ -113,6 +114,7 @@ function Bars() {
           </Words>
         </View>
       ) : null}
+      <NotKeptBar testID="not-kept" />
       {undo && left > 0 ? (
         <View
           style={{

@@ -53,22 +53,34 @@ export function db(): Promise<IDBPDatabase<Schema>> {
   return opened;
 }
 
+/** Waits for all writes of a transaction. @throws why the browser ended it, which its single writes do not say. */
+async function allOrNothing(
+  tx: { readonly done: Promise<void>; readonly error: DOMException | null },
+  writes: () => readonly unknown[],
+): Promise<void> {
+  try {
+    await Promise.all([tx.done, ...writes()]);
+  } catch (e) {
+    throw tx.error ?? e;
+  }
+}
+
 /** Writes new entries and their waiting notes in one durable transaction: after this a reload loses nothing. */
 export async function keepNew(entries: readonly LoggedEntry[], sendAfter: number): Promise<void> {
   const tx = (await db()).transaction(['entries', 'outbox'], 'readwrite', DURABLE);
-  for (const e of entries) {
-    void tx.objectStore('entries').put(e);
-    void tx.objectStore('outbox').put({ id: e.id, by: e.by, sendAfter });
-  }
-  await tx.done;
+  await allOrNothing(tx, () => [
+    ...entries.map((e) => tx.objectStore('entries').put(e)),
+    ...entries.map((e) => tx.objectStore('outbox').put({ id: e.id, by: e.by, sendAfter })),
+  ]);
 }
 
 /** Keeps what goes beside the log until the server has it; a picture also stays for looking at. */
 export async function keepSide(item: SideItem, sha256?: string): Promise<void> {
   const tx = (await db()).transaction(['side', 'pictures'], 'readwrite', DURABLE);
-  void tx.objectStore('side').put(item);
-  if (sha256 && item.body instanceof Blob) void tx.objectStore('pictures').put(item.body, sha256);
-  await tx.done;
+  await allOrNothing(tx, () => [
+    tx.objectStore('side').put(item),
+    sha256 && item.body instanceof Blob ? tx.objectStore('pictures').put(item.body, sha256) : null,
+  ]);
 }
 
 export const sideItems = async (): Promise<SideItem[]> => (await db()).getAll('side');

@@ -9,7 +9,6 @@ import {
   keepNew,
   keepSide,
   outbox,
-  rememberedAnswer,
   rememberedScreen,
   rememberedSession,
   rememberScreen,
@@ -17,15 +16,15 @@ import {
   type ScreenMemory,
   startOver,
 } from '../log/store';
+import { NotKept } from '../log/not-kept';
 import type { Shrunk } from '../log/picture';
 import { draft, type Draft, makeEntry, wire } from '../log/write';
 import { fetchLogs } from './fetch-logs';
 import type { Store } from './index';
-import { asOfRemembered } from './logbook';
 import { foldAll, foldTouched } from './refold';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { screenOpened, screenRemembered, undoOffered } from './view';
+import { notKept, screenOpened, screenRemembered, undoOffered } from './view';
 
 /** What a device remembers of its screen. */
 const REMEMBERED = [
@@ -57,7 +56,6 @@ export class Actions {
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
     await foldAll(this.store);
-    this.store.dispatch(asOfRemembered(await rememberedAnswer()));
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
@@ -150,9 +148,22 @@ export class Actions {
    * @param words what the Undo bar says.
    */
   write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
-    const written = this.writing.then(() => this.writeNow(drafts, words));
+    const written = this.writing.then(() => this.orSay(words, this.writeNow(drafts, words)));
     this.writing = written.catch(() => undefined);
     return written;
+  }
+
+  /** What the device could not keep is said wherever it was written, and whoever wrote it hears of it. @throws NotKept. */
+  private async orSay<T>(words: string, work: Promise<T>): Promise<T> {
+    try {
+      const done = await work;
+      this.store.dispatch(notKept(null));
+      return done;
+    } catch (e) {
+      const why = new NotKept(e);
+      this.store.dispatch(notKept({ words, why: why.message }));
+      throw why;
+    }
   }
 
   private async writeNow(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
@@ -200,7 +211,8 @@ export class Actions {
   /** Keeps a picture on the device and sends it beside the log. @returns what an entry says of it. */
   async keepPicture(p: Shrunk): Promise<Omit<PhotoBody, 'of'>> {
     const { blob, ...said } = p;
-    await keepSide({ path: `blobs/${p.sha256}`, by: this.me(), type: p.type, body: blob }, p.sha256);
+    const side = { path: `blobs/${p.sha256}`, by: this.me(), type: p.type, body: blob };
+    await this.orSay('the picture', keepSide(side, p.sha256));
     this.sync.soon(UNDO_MS);
     return { ...said, bytes: blob.size };
   }
@@ -208,7 +220,8 @@ export class Actions {
   /** Keeps an owner's name and contact for the server's table; they never enter the log. */
   async keepOwner(owner: Owner): Promise<void> {
     const { id, ...body } = owner;
-    await keepSide({ path: `owners/${id}`, by: this.me(), type: 'application/json', body: JSON.stringify(body) });
+    const side = { path: `owners/${id}`, by: this.me(), type: 'application/json', body: JSON.stringify(body) };
+    await this.orSay('the owner', keepSide(side));
     this.sync.soon();
   }
 

@@ -37,7 +37,7 @@ export interface LogbookState {
   readonly unsentHazards: number;
   readonly refused: readonly Refusal[];
   readonly away: boolean;
-  /** When the server answered last, ISO time. */
+  /** While it is away: when the server answered last, ISO time. */
   readonly asOf: string | null;
   /** Null where the whole log is on this device. */
   readonly holds: Holds | null;
@@ -99,13 +99,12 @@ const slice = createSlice({
       version: s.version + 1,
     }),
     waitingCame: (s, a: PayloadAction<Waiting>) => ({ ...s, ...a.payload }),
-    serverAway: (s) => (s.away ? s : { ...s, away: true }),
-    /** The server answered, at a time. */
-    serverHere: (s, a: PayloadAction<string>) => ({ ...s, away: false, asOf: a.payload }),
-    asOfRemembered: (s, a: PayloadAction<string | null>) => ({ ...s, asOf: a.payload }),
+    /** Nobody answers; with when somebody answered last, null where no one ever did. */
+    serverAway: (s, a: PayloadAction<string | null>) => (s.away ? s : { ...s, away: true, asOf: a.payload }),
+    serverHere: (s) => (s.away ? { ...s, away: false, asOf: null } : s),
     holdsCame: (s, a: PayloadAction<Holds | null>) => ({ ...s, holds: a.payload }),
   },
 });
 
-export const { replaced, folded, waitingCame, serverAway, serverHere, asOfRemembered, holdsCame } = slice.actions;
+export const { replaced, folded, waitingCame, serverAway, serverHere, holdsCame } = slice.actions;
 export const logbookReducer = slice.reducer;

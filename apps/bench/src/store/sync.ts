@@ -9,17 +9,19 @@ import {
   markSide,
   outbox,
   rememberAnswer,
+  rememberedAnswer,
   settle,
   type Settled,
   sideItems,
 } from '../log/store';
+import { NotKept } from '../log/not-kept';
 import { wire } from '../log/write';
 import type { Store } from './index';
 import { fetchBehind, holdTheSet } from './fetch-logs';
 import { serverAway, serverHere } from './logbook';
 import { countWaiting, foldAll, foldTouched } from './refold';
 import { signedOut } from './session';
-import { screenLocked } from './view';
+import { notKept, screenLocked } from './view';
 
 const BATCH = 500;
 const POLL_MS = 10_000;
@@ -44,6 +46,7 @@ export class Sync {
   private failures = 0;
   private busy = false;
   private again = false;
+  private minute = '';
   private readonly tabs = new BroadcastChannel('gavrel');
 
   constructor(private readonly store: Store) {
@@ -89,13 +92,12 @@ export class Sync {
         await this.pull();
       });
       this.failures = 0;
-      const now = new Date().toISOString();
-      this.store.dispatch(serverHere(now));
-      await rememberAnswer(now);
+      this.store.dispatch(serverHere());
+      await this.answered();
       const { locked, unchecked } = this.store.getState().view;
       if (unchecked && !locked) this.store.dispatch(screenLocked());
     } catch (e) {
-      this.failed(e);
+      await this.failed(e);
     } finally {
       this.busy = false;
       const next = await this.nextWait();
@@ -114,13 +116,22 @@ export class Sync {
     return this.failures === 0 ? 0 : Math.min(MAX_BACKOFF_MS, 500 * 2 ** this.failures);
   }
 
-  private failed(e: unknown): void {
+  /** Remembers the minute of the last answer: while nobody answers, everything on the screen is as of then. */
+  private async answered(): Promise<void> {
+    const minute = new Date().toISOString().slice(0, 16);
+    if (minute === this.minute) return;
+    this.minute = minute;
+    await rememberAnswer(`${minute}:00.000Z`);
+  }
+
+  private async failed(e: unknown): Promise<void> {
     this.failures += 1;
     if (e instanceof Refused && e.problem.status === 401) {
       this.stop();
       this.store.dispatch(signedOut({ expired: true }));
-    } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway());
-    else throw e;
+    } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway(await rememberedAnswer()));
+    // The device could not keep what came: it is asked for again, and nothing that waits is forgotten.
+    else this.store.dispatch(notKept({ words: 'What others wrote', why: new NotKept(e).message }));
   }
 
   /** Milliseconds until the next waiting entry may go; null when none waits. */

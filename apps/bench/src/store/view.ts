@@ -11,6 +11,8 @@ export interface UndoBar {
 export interface ViewState {
   readonly theme: 'auto' | 'light' | 'dark';
   readonly undo: UndoBar | null;
+  /** What the device could not keep, and why; until something is kept again. */
+  readonly lost: { readonly words: string; readonly why: string } | null;
   /** Take-overs that this device has read: pack and what made it critical. */
   readonly readCritical: readonly string[];
   readonly shift: Shift | null;
@@ -33,6 +35,7 @@ export interface ViewState {
 const initialState: ViewState = {
   theme: 'auto',
   undo: null,
+  lost: null,
   readCritical: [],
   shift: null,
   speak: false,
@@ -50,6 +53,7 @@ const slice = createSlice({
   reducers: {
     screenRemembered: (s, a: PayloadAction<ScreenMemory>) => ({ ...s, ...a.payload }),
     themeChosen: (s, a: PayloadAction<ViewState['theme']>) => ({ ...s, theme: a.payload }),
+    notKept: (s, a: PayloadAction<ViewState['lost']>) => (s.lost === a.payload ? s : { ...s, lost: a.payload }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
@@ -71,6 +75,7 @@ export const {
   screenRemembered,
   themeChosen,
   undoOffered,
+  notKept,
   criticalRead,
   shiftChosen,
   speakChosen,

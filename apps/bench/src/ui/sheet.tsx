@@ -3,6 +3,7 @@ import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { useAppSelector } from '../store';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from './keys';
+import { NotKeptBar } from './not-kept';
 import { Heading } from './words';
 
 /** A sheet that comes up from below; on a wide screen it stands at the right edge. Escape and the ground close it. */
@@ -59,6 +60,7 @@ export function Sheet({
             <Heading style={{ flex: 1 }}>{title}</Heading>
             <Key label="Close" tone="quiet" onPress={onClose} testID="close-sheet" />
           </View>
+          <NotKeptBar testID="not-kept-here" />
           <ScrollView
             style={{ flexShrink: 1 }}
             contentContainerStyle={{ padding: SPACE, paddingTop: 0, gap: SPACE }}

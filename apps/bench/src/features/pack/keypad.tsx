@@ -191,7 +191,6 @@ export function Keypad({
   const speak = useAppSelector((s) => s.view.speak);
   const [kept, setKept] = useState<string | null>(null);
   const [blind, setBlind] = useState(false);
-  const [trouble, setTrouble] = useState<string | null>(null);
   const closing = useRef(false);
 
   const keep = async (again = false) => {
@@ -215,16 +214,14 @@ export function Keypad({
       setAsked(null);
     }
     closing.current = !next;
-    setTrouble(null);
     try {
       await written;
-    } catch (e) {
-      // Not kept: the number stands there again.
+    } catch {
+      // Not kept, and the sheet says why: the number stands there again.
       closing.current = false;
       setTask(task);
       setText(text);
       setUnit(unit);
-      setTrouble((e as Error).message);
       return;
     }
     if (speak) say(said);
@@ -309,11 +306,6 @@ export function Keypad({
         </Figures>
         <Figures size={24}>{unit}</Figures>
       </View>
-      {trouble ? (
-        <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
-          <Words bold>{`Not kept: ${trouble}. Keep it again, or write it on paper.`}</Words>
-        </View>
-      ) : null}
       {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
       {beyond ? <Words bold>{`Beyond any instrument here (${range![0]} to ${range![1]} in base units): mend it.`}</Words> : null}
       {asked ? (

@@ -104,7 +104,7 @@ function ClearSheet({
         />
       }
     >
-      <Words>In force only when a second person, trained to assess, confirms it from their own sign-in.</Words>
+      <Words>In force only when a second person, trained to assess, signs it, here or on their own device.</Words>
       <Field label="What was examined, and what was seen" value={reason} onChange={setReason} testID="clear-reason" multiline />
     </Sheet>
   );
@@ -199,7 +199,12 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
               {`${f.words}${f.from === 'measured' ? ', by readings' : ''}${f.state === 'stands' ? '' : ` (${f.state})`}`}
             </Words>
             {soft && f.state === 'stands' ? (
-              <Key label="Clear…" hint={f.words} onPress={() => setClearing({ entries: f.entries, words: f.words })} />
+              <Key
+                label="Clear…"
+                hint={f.words}
+                onPress={() => setClearing({ entries: f.entries, words: f.words })}
+                testID={`clear-${f.code}`}
+              />
             ) : null}
           </View>
         );

@@ -1,0 +1,166 @@
+import { createHmac } from 'node:crypto';
+import type { Page } from 'puppeteer-core';
+import { PHONE, see, tap, type, untilText, WIDE } from '../../tools/browser';
+import { ACCOUNTS } from '../../tools/demo/world';
+import { axe, device, openWorld, signIn, type World } from './harness';
+
+jest.setTimeout(240_000);
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+}, 400_000);
+afterAll(() => world.close());
+
+const passphraseOf = (name: string) => ACCOUNTS.find((a) => a.name.startsWith(name))!.passphrase;
+
+/** Sets the PIN of whoever is signed in. */
+async function setPin(page: Page, name: string, pin: string): Promise<void> {
+  await tap(page, 'tab-more');
+  await tap(page, 'set-pin');
+  await type(page, 'present-passphrase', passphraseOf(name));
+  await type(page, 'fresh-secret', pin);
+  await tap(page, 'keep-secret');
+  await page.waitForFunction(() => document.querySelector('[data-testid="keep-secret"]') === null);
+}
+
+test('the lead invites; a shared bench goes from one person to the other by PIN', async () => {
+  const lead = await device(world, WIDE);
+  await signIn(lead.page, 'lead-Ines');
+  await tap(lead.page, 'tab-more');
+  await tap(lead.page, 'open-people');
+  await see(lead.page, 'person-Wren');
+  expect(await axe(lead.page)).toEqual([]);
+  await type(lead.page, 'invite-name', 'Nia Holt');
+  await tap(lead.page, 'invite');
+  const passphrase = (await untilText(lead.page, 'told', /\w{4} \w{4}/)).trim();
+
+  const bench = await device(world, PHONE);
+  await signIn(bench.page, 'technician-Tomas');
+  await tap(bench.page, 'tab-more');
+  await tap(bench.page, 'switch-person');
+  await type(bench.page, 'switch-name', 'nia holt');
+  await type(bench.page, 'switch-passphrase', passphrase);
+  await tap(bench.page, 'switch-sign-in');
+  await untilText(bench.page, 'card-person', /Nia Holt/);
+  await tap(bench.page, 'set-pin');
+  await type(bench.page, 'present-passphrase', passphrase);
+  await type(bench.page, 'fresh-secret', '2580');
+  await tap(bench.page, 'keep-secret');
+  await bench.page.waitForFunction(() => document.querySelector('[data-testid="keep-secret"]') === null);
+  await tap(bench.page, 'switch-person');
+  await type(bench.page, 'switch-name', 'Tomas Ripley');
+  await type(bench.page, 'switch-passphrase', 'kettle before seven');
+  await tap(bench.page, 'switch-sign-in');
+  await untilText(bench.page, 'card-person', /Tomas Ripley/);
+  await tap(bench.page, 'switch-person');
+  await tap(bench.page, 'switch-Nia');
+  await type(bench.page, 'switch-pin', '1111');
+  await tap(bench.page, 'switch-now');
+  await bench.page.waitForFunction(() => /PIN does not fit/.test(document.body.innerText));
+  await type(bench.page, 'switch-pin', '2580');
+  await tap(bench.page, 'switch-now');
+  await untilText(bench.page, 'card-person', /Nia Holt/);
+
+  // Let in no longer: the next thing the device asks says so, and what it holds stays.
+  await tap(lead.page, 'person-Nia');
+  await tap(lead.page, 'disable-person');
+  await untilText(lead.page, 'person-Nia', /not let in/);
+  await see(bench.page, 'sign-in');
+  await lead.context.close();
+  await bench.context.close();
+});
+
+test('a locked bench shows what is critical and nothing else, keeps what was open, and opens by PIN', async () => {
+  const { page, context, noise } = await device(world, WIDE);
+  await signIn(page, 'technician-Wren');
+  await setPin(page, 'Wren', '2468');
+  await tap(page, 'tab-packs');
+  await tap(page, 'add-pack');
+  await type(page, 'pack-tag', 'HALF-');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('l');
+  await untilText(page, 'locked', /critical: TH-164.*Locked.*Wren Adair was here last/s);
+  expect(await axe(page)).toEqual([]);
+  // No key reaches what lies behind it, and a reload does not get past it.
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('y');
+  await page.reload();
+  await see(page, 'switch-pin');
+  expect(await page.$eval('[data-testid="tab-packs"]', (e) => (e as HTMLElement).offsetParent === null)).toBe(true);
+  await type(page, 'switch-pin', '1111');
+  await page.keyboard.press('Enter');
+  await untilText(page, 'locked', /PIN does not fit/);
+  await type(page, 'switch-pin', '2468');
+  await page.keyboard.press('Enter');
+  await see(page, 'add-pack');
+  expect(new URL(page.url()).pathname).toBe('/packs');
+
+  // While the server is away nobody can be checked: work goes on, and the server's return asks again.
+  await page.keyboard.press('l');
+  await see(page, 'locked');
+  await world.stopServer();
+  await type(page, 'switch-pin', '2468');
+  await page.keyboard.press('Enter');
+  await tap(page, 'open-unchecked');
+  await untilText(page, 'away-bar', /nobody checked/);
+  await world.startServer();
+  await untilText(page, 'locked', /The server answers again/);
+  await type(page, 'switch-pin', '2468');
+  await page.keyboard.press('Enter');
+  await see(page, 'add-pack');
+  // What failed while the server was stopped is no error of the page.
+  expect(noise.filter((n) => !/Failed to load resource|403|ERR_/.test(n))).toEqual([]);
+  await context.close();
+});
+
+const BASE32 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567';
+/** The six digits of RFC 6238 for a base32 key now. */
+function codeNow(secret: string): string {
+  const bits = [...secret].map((c) => BASE32.indexOf(c).toString(2).padStart(5, '0')).join('');
+  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((b) => parseInt(b, 2)));
+  const moving = Buffer.alloc(8);
+  moving.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000)));
+  const mac = createHmac('sha1', key).update(moving).digest();
+  return String((mac.readUInt32BE(mac[19]! & 15) & 0x7fffffff) % 1_000_000).padStart(6, '0');
+}
+
+test('somebody outside signs a clearing by one-time code on the lead’s own device', async () => {
+  const { page, context } = await device(world, PHONE);
+  await signIn(page, 'lead-Ines');
+  let uri = '';
+  page.on('response', (r) => {
+    if (r.url().endsWith('/api/people/outside')) void r.json().then((j: { uri: string }) => (uri = j.uri));
+  });
+  await tap(page, 'tab-more');
+  await tap(page, 'open-people');
+  await type(page, 'outside-name', 'Orla Venn');
+  await type(page, 'outside-until', '2999-12-31');
+  await tap(page, 'name-outside');
+  await see(page, 'qr');
+  await tap(page, 'outside-done');
+
+  await tap(page, 'tab-packs');
+  await tap(page, 'add-pack');
+  await type(page, 'pack-tag', 'SIGN-1');
+  await tap(page, 'add-pack-now');
+  await tap(page, 'found-wet');
+  await tap(page, 'finding-wet');
+  await untilText(page, 'strip', /damaged/);
+  await tap(page, 'clear-wet');
+  await type(page, 'clear-reason', 'rain water, dried, measured');
+  await tap(page, 'keep-clear');
+  // It goes out behind its Undo bar; only then can it be signed.
+  await page.waitForFunction(() => document.querySelector('[data-testid="undo-bar"]') === null, { timeout: 20_000 });
+  await new Promise((r) => setTimeout(r, 1500));
+  await tap(page, 'sign-here');
+  await tap(page, 'signer-Orla');
+  await type(page, 'sign-secret', '000000');
+  await tap(page, 'sign-now');
+  await page.waitForFunction(() => /It does not fit/.test(document.body.innerText));
+  expect(await axe(page)).toEqual([]);
+  await type(page, 'sign-secret', codeNow(new URL(uri).searchParams.get('secret')!));
+  await tap(page, 'sign-now');
+  await untilText(page, 'strip', /unproven/);
+  await untilText(page, 'card-history', /Orla Venn/);
+  await context.close();
+});

@@ -12,13 +12,14 @@ export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
 /**
  * Debian's Chromium, headless, with a user folder of its own that is gone afterwards.
  * @param home where it looks for the authorities its user trusts; this user's where none is named.
+ * @param profile a user folder that stays.
  */
 export async function openBrowser(
   more: readonly string[] = [],
-  home?: string,
+  { home, profile }: { readonly home?: string; readonly profile?: string } = {},
 ): Promise<{ browser: Browser; close: () => Promise<void> }> {
   if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
-  const userDataDir = mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
+  const userDataDir = profile ?? mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
   const args = [
     '--no-sandbox',
     '--disable-gpu',
@@ -41,7 +42,7 @@ export async function openBrowser(
     browser,
     close: async () => {
       await browser.close();
-      rmSync(userDataDir, { recursive: true, force: true });
+      if (!profile) rmSync(userDataDir, { recursive: true, force: true });
     },
   };
 }

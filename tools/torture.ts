@@ -6,8 +6,10 @@ import type { AppendResponse } from '@gavrel/contract';
 import { type Bodies, canonical, type Entry, isHazard, type Kind, type Subject, taggedId } from '@gavrel/core';
 import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate, rebuild } from '@gavrel/server';
 import { v4, v7 } from 'uuid';
+import { build } from './build';
 import { numberOption, ROOT, seeded, Trouble } from './common';
 import { type Cluster, freePort, killCluster, makeDatabase, startCluster, stopCluster } from './postgres';
+import { BrowserDevice } from './torture-browser';
 
 const WORKSHOP = '44444444-4444-4444-8444-444444444444';
 const PASS = 'torture is only a test';
@@ -21,6 +23,7 @@ export interface TortureCounts {
   readonly resent: number;
   readonly serverKills: number;
   readonly databaseKills: number;
+  readonly browserKills: number;
   readonly stored: number;
   /** Acknowledged and not stored, stored twice, stored but different. */
   readonly lost: number;
@@ -153,10 +156,11 @@ class ServerProcess {
   constructor(
     private readonly urls: DatabaseUrls,
     readonly port: number,
+    private readonly dist: string | null,
   ) {}
 
   start(): Promise<void> {
-    const settings = { urls: this.urls, port: this.port, dist: null, logLevel: 'silent' };
+    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent' };
     const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
       cwd: ROOT,
       env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
@@ -181,19 +185,21 @@ class ServerProcess {
 /**
  * Several devices append while the server and PostgreSQL are killed at random, then everything is compared: each acknowledged entry
  * is stored once and unchanged, and the tables equal a replay.
+ * @param dist the built application: one of the devices is a real browser, and is killed too; null leaves it out.
  */
-export async function torture(seed: number, seconds: number): Promise<TortureCounts> {
+export async function torture(seed: number, seconds: number, dist: string | null): Promise<TortureCounts> {
   const random = seeded(seed);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-torture-'));
   chmodSync(folder, 0o755);
   const where = join(folder, 'postgres');
   let cluster: Cluster = await startCluster(where);
   const urls = makeDatabase(cluster, 'gavrel_torture');
-  const server = new ServerProcess(urls, await freePort());
+  const server = new ServerProcess(urls, await freePort(), dist);
   let serverKills = 0;
   let databaseKills = 0;
   try {
     const person = { id: v4(), name: 'Torture', role: 'technician' as const, competent: false };
+    const who = { name: person.name, passphrase: PASS };
     const owner = connect(urls.owner, 2);
     await migrate(owner);
     await owner('workshops').insert({ id: WORKSHOP, name: 'Torture', zone: 'UTC' });
@@ -201,12 +207,14 @@ export async function torture(seed: number, seconds: number): Promise<TortureCou
     await owner.destroy();
     await server.start();
 
+    const browser = dist ? new BrowserDevice(`http://127.0.0.1:${server.port}`, who, folder, seeded(seed + 3)) : null;
+    await browser?.begin();
     const until = Date.now() + seconds * 1000;
     const base = `http://127.0.0.1:${server.port}/api`;
     const devices = Array.from({ length: DEVICES }, (_, i) =>
       device(`device-${i}`, person, base, seeded(seed + 17 * (i + 1)), until),
     );
-    const all = Promise.all(devices);
+    const all = Promise.all([...devices, ...(browser ? [browser.run(until).finally(() => browser.close())] : [])]);
     let failed: unknown;
     all.catch((e: unknown) => (failed = e));
     while (Date.now() < until && failed === undefined) {
@@ -228,7 +236,8 @@ export async function torture(seed: number, seconds: number): Promise<TortureCou
     if (!server.alive) await server.start();
     const done = await all;
     server.kill();
-    return { seed, serverKills, databaseKills, ...(await verdict(urls, done)) };
+    const browserKills = done.reduce((n, d) => n + ('kills' in d ? d.kills : 0), 0);
+    return { seed, serverKills, databaseKills, browserKills, ...(await verdict(urls, done)) };
   } finally {
     server.kill();
     stopCluster(cluster, 'immediate');
@@ -264,10 +273,10 @@ async function verdict(urls: DatabaseUrls, done: readonly { acked: Entry[]; writ
 export async function main(args: readonly string[], say: (line: string) => void): Promise<void> {
   const seed = numberOption(args, 'seed', Date.now() % 1_000_000);
   const seconds = Math.min(600, numberOption(args, 'seconds', 30));
-  say(`seed ${seed}, ${seconds} s, ${DEVICES} devices`);
-  const c = await torture(seed, seconds);
+  say(`seed ${seed}, ${seconds} s, ${DEVICES} devices and a browser`);
+  const c = await torture(seed, seconds, await build(say));
   say(
-    `${c.written} written, ${c.acknowledged} acknowledged, ${c.stored} stored; server killed ${c.serverKills} times, PostgreSQL ${c.databaseKills} times, ${c.resent} sendings failed`,
+    `${c.written} written, ${c.acknowledged} acknowledged, ${c.stored} stored; server killed ${c.serverKills} times, PostgreSQL ${c.databaseKills} times, the browser ${c.browserKills} times, ${c.resent} sendings failed`,
   );
   say(`lost ${c.lost}, doubled ${c.doubled}, changed ${c.changed}, tables that differ from a replay ${c.drift}`);
   if (c.lost + c.doubled + c.changed + c.drift > 0 || c.stored !== c.acknowledged)

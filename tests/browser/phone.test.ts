@@ -39,7 +39,7 @@ async function phone(name: string, trusts: boolean): Promise<{ browser: Browser;
     writeFileSync(join(home, 'authority.crt'), tls.authority);
     execFileSync('certutil', ['-d', `sql:${db}`, '-A', '-t', 'C,,', '-n', 'workshop', '-i', join(home, 'authority.crt')]);
   }
-  return openBrowser([`--host-resolver-rules=MAP ${NAME} 127.0.0.2`], home);
+  return openBrowser([`--host-resolver-rules=MAP ${NAME} 127.0.0.2`], { home });
 }
 
 const open = async (browser: Browser): Promise<Page> => {

@@ -19,6 +19,13 @@ module.exports = {
     { ...node, displayName: 'outside', testMatch: ['<rootDir>/tests/outside/**/*.test.ts'] },
     { ...node, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
     { ...node, displayName: 'server', testMatch: ['<rootDir>/tests/server/**/*.test.ts'] },
+    // The same tests of the interface again, through a proxy that spreads the requests over two servers.
+    {
+      ...node,
+      displayName: 'pair',
+      setupFiles: ['<rootDir>/tests/server/pair-env.cjs'],
+      testMatch: ['<rootDir>/tests/server/{calendar,classify,kept,log,people,read-models,sign}.test.ts'],
+    },
     {
       displayName: 'bench',
       preset: 'jest-expo/web',

@@ -79,6 +79,7 @@ export async function main(say: (line: string) => void): Promise<void> {
   // The browser's tests build the application once, one file after another; the server's reuse it.
   await jest('browser', ['browser'], count, ['--runInBand']);
   await jest('server', ['server'], count);
+  await jest('two servers behind a proxy', ['pair'], count);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);
   if (count.failed > 0) process.exitCode = 1;

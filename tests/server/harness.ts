@@ -8,6 +8,7 @@ import { addPerson, connect, inWorkshop, migrate, type Running, start } from '@g
 import type { Knex } from 'knex';
 import { v4, v7 } from 'uuid';
 import { type Cluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
+import { pair } from './pair';
 
 export const WORKSHOP = '22222222-2222-4222-8222-222222222222';
 export const PASS = 'seven quiet herons';
@@ -48,7 +49,11 @@ export async function closeBench(b: Bench): Promise<void> {
   rmSync(b.folder, { recursive: true, force: true });
 }
 
-export const serveBench = (b: Bench): Promise<Running> => start({ urls: b.urls, port: 0, dist: null, logLevel: 'silent' });
+const serveOne = (b: Bench): Promise<Running> => start({ urls: b.urls, port: 0, dist: null, logLevel: 'silent' });
+
+/** The server; in the project `pair` two of them behind a proxy that alternates between them. */
+export const serveBench = async (b: Bench): Promise<Running> =>
+  process.env.GAVREL_PAIR ? pair([await serveOne(b), await serveOne(b)]) : serveOne(b);
 
 /** A signed-in client of one server. */
 export class Client {

@@ -1,0 +1,1 @@
+process.env.GAVREL_PAIR = '1';

@@ -174,9 +174,10 @@ export async function pending(owner: Knex): Promise<string[]> {
 
 /**
  * Applies what is missing, one after another, under an advisory lock, so that any number of servers may start at once.
+ * @param upTo the last one to apply, for making a database as an older version left it; all where none is named.
  * @throws Error when the database is newer than this program.
  */
-export async function migrate(owner: Knex): Promise<void> {
+export async function migrate(owner: Knex, upTo?: string): Promise<void> {
   await owner.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(7364112)');
     await trx.raw('create table if not exists migrations (name text primary key, at timestamptz not null default now())');
@@ -185,7 +186,7 @@ export async function migrate(owner: Knex): Promise<void> {
     if (unknown.length > 0)
       throw new Error(`the database is newer than this program (${unknown.join(', ')}): update the program`);
     for (const m of MIGRATIONS) {
-      if (done.has(m.name)) continue;
+      if (done.has(m.name) || (upTo !== undefined && m.name > upTo)) continue;
       await trx.raw(m.up);
       await trx('migrations').insert({ name: m.name });
     }

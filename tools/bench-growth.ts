@@ -98,6 +98,11 @@ export async function growth(urls: DatabaseUrls, say: (line: string) => void): P
     say(`         filling it: ${Math.round(rate)} entries a second`);
     say(`lists:   a page of ${MANY} packs, against one of ${FEW}: ${against(many.list, few.list, 0.95)}`);
     say(`search:  the same: ${against(many.search, few.search, 0.95)}`);
+    const page = percentile(many.list, 0.5);
+    const set = percentile(await asked(5, () => get('/offline-set')), 0.5);
+    say(
+      `offline: what a device is to hold of ${2 * MANY} entries, asked once a day: p50 ${set.toFixed(0)} ms, ratio to a page of the list ${(set / page).toFixed(0)}`,
+    );
   } finally {
     await server.stop();
     await db.destroy();

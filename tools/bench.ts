@@ -20,6 +20,7 @@ import { v4 } from 'uuid';
 import { growth } from './bench-growth';
 import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
 import { firstLoad, screens } from './bench-screen';
+import { spread } from './bench-spread';
 import { places } from './bench-yard';
 import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
@@ -190,6 +191,7 @@ export async function main(say: (line: string) => void): Promise<void> {
   const cluster = await startCluster(join(folder, 'postgres'));
   try {
     await growth(makeDatabase(cluster, 'gavrel_bench'), say);
+    await spread(cluster, say);
   } finally {
     stopCluster(cluster, 'immediate');
     rmSync(folder, { recursive: true, force: true });

@@ -1,0 +1,46 @@
+import { type Subject, taggedId } from '@gavrel/core';
+import { addPerson, connect, inWorkshop, migrate, rebuild, start } from '@gavrel/server';
+import { v4 } from 'uuid';
+import { makeDatabase, sql } from '../../tools/postgres';
+import { type Bench, Client, closeBench, makeBench, PASS, WORKSHOP } from './harness';
+
+jest.setTimeout(60_000);
+let bench: Bench;
+beforeAll(async () => {
+  bench = await makeBench('foreign');
+});
+afterAll(() => closeBench(bench));
+
+test('a database somebody else runs is enough: an owner without special rights, the role that serves, nothing else', async () => {
+  // As docs/operating.md says; the owner has a name of its own and may neither make roles nor read past row security.
+  makeDatabase(bench.cluster, 'unused');
+  sql(bench.cluster, 'postgres', `create role boss login nosuperuser nocreaterole nobypassrls password 'b0ss'`);
+  sql(bench.cluster, 'postgres', 'create database shop owner boss');
+  const at = `127.0.0.1:${bench.cluster.port}/shop`;
+  const urls = { owner: `postgres://boss:b0ss@${at}`, app: `postgres://gavrel_app:${bench.cluster.passwords.app}@${at}` };
+  const owner = connect(urls.owner, 2);
+  await migrate(owner);
+  const lead = { id: v4(), name: 'Fay Far', role: 'lead' as const, competent: true };
+  await owner('workshops').insert({ id: WORKSHOP, name: 'Far bench', zone: 'UTC' });
+  await inWorkshop(owner, WORKSHOP, (trx) => addPerson(trx, WORKSHOP, { ...lead, passphrase: PASS }));
+
+  const servers = [0, 1].map(() => start({ urls, port: 0, dist: null, logLevel: 'silent' }));
+  const [one, two] = await Promise.all(servers);
+  const here = await Client.signIn(one!.port, lead);
+  const there = new Client(`http://127.0.0.1:${two!.port}/api`, lead);
+  there.cookie = here.cookie;
+  const pack: Subject = `pack:${taggedId(WORKSHOP, 'pack', 'FAR-1')}`;
+  const heard = (await there.request('GET', '/news')).body!.getReader();
+  await heard.read();
+  const entries = [
+    here.entry('pack-added', [pack], { tag: 'FAR-1', use: 'removed' }),
+    here.entry('finding-recorded', [pack], { code: 'dropped' }),
+  ];
+  expect((await here.append(entries)).map((r) => r.status)).toEqual(['accepted', 'accepted']);
+  expect(new TextDecoder().decode((await heard.read()).value)).toMatch(/"seq":2/);
+  expect(await there.get(`/packs/${pack.slice(5)}`)).toMatchObject({ ruling: { judgement: { condition: 'damaged' } } });
+  await heard.cancel();
+  expect((await rebuild(owner, { workshop: WORKSHOP, zone: 'UTC', now: new Date() })).drift).toEqual([]);
+  await Promise.all([one!.stop(), two!.stop()]);
+  await owner.destroy();
+});

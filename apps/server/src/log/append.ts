@@ -3,7 +3,7 @@ import { bodySchema, checkEntry, explain } from '@gavrel/contract/schemas';
 import { canonical, type Entry, foldPolicy, type Kind, type LoggedEntry, NEEDS_SECOND, type Subject } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
-import { ask, inWorkshop } from '../store/db';
+import { ask, inWorkshopPlanned } from '../store/db';
 import { type Context, policySubject, project, refresh } from './project';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
 import { writeEntries } from './write';
@@ -184,7 +184,7 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
   const good = checked.flat().flatMap((c) => ('entry' in c ? [c.entry] : []));
   if (good.length === 0) return checked.map((list) => list.map((c) => (c as { refused: EntryResult }).refused));
 
-  return inWorkshop(db, ctx.workshop, async (trx) => {
+  return inWorkshopPlanned(db, ctx.workshop, async (trx) => {
     const { last, known, bySubject } = await lock(trx, ctx.workshop, good);
     let seq = last;
     const now = new Date();

@@ -32,10 +32,24 @@ export async function ask<Row>(
   return rows;
 }
 
+const SET_WORKSHOP = "select set_config('gavrel.workshop', ?, true)";
+
 /** Runs work in one transaction that sees only one workshop (row security). */
 export function inWorkshop<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
   return db.transaction(async (trx) => {
-    await ask(trx, 'set-workshop', "select set_config('gavrel.workshop', ?, true)", [workshop]);
+    await ask(trx, 'set-workshop', SET_WORKSHOP, [workshop]);
+    return work(trx);
+  });
+}
+
+/**
+ * The same for work that asks only fixed questions by their keys: each is planned once a connection. Left to itself the database
+ * would plan them anew every time, which takes longer than answering them.
+ */
+export function inWorkshopPlanned<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
+  return db.transaction(async (trx) => {
+    const planned = `${SET_WORKSHOP}, set_config('plan_cache_mode', 'force_generic_plan', true)`;
+    await ask(trx, 'set-workshop-planned', planned, [workshop]);
     return work(trx);
   });
 }

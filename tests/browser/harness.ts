@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { connect, migrate, type Running, type ServeOptions, start } from '@gavrel/server';
 import type { Browser, BrowserContext, Page } from 'puppeteer-core';
-import { openBrowser, type PHONE, see, tap } from '../../tools/browser';
+import { openBrowser, type PHONE, see, tap, type } from '../../tools/browser';
 import { build } from '../../tools/build';
 import { ACCOUNTS, seedDemo } from '../../tools/demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
@@ -86,6 +86,14 @@ export async function signIn(page: Page, account: string): Promise<void> {
   await tap(page, 'critical-read');
   await see(page, 'start-job');
 }
+
+/** Asks for today's routes, or, once our copy of the air rules has run out, for those of its last day. */
+export async function onADayWeHold(page: Page): Promise<void> {
+  const today = new Date().toISOString().slice(0, 10);
+  if (today > AIR_UNTIL) await type(page, 'dispatch-on', AIR_UNTIL);
+}
+/** Last day of the air edition the rules hold. */
+const AIR_UNTIL = '2026-12-31';
 
 const axeSource = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 

@@ -1,7 +1,7 @@
 import type { EntriesResponse } from '@gavrel/contract';
 import type { Page } from 'puppeteer-core';
 import { keypad, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
-import { axe, device, openWorld, signIn, type World } from './harness';
+import { axe, device, openWorld, signIn, type World, onADayWeHold } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -83,6 +83,7 @@ describe.each([
     await page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>('[role="radio"]')].find((e) => e.innerText === 'UN 38.3 summary seen')!.click(),
     );
+    await onADayWeHold(page);
     await page.waitForFunction(() =>
       document.querySelector<HTMLElement>('[data-testid="cell-road-loose-use"]')?.innerText.includes('yes'),
     );

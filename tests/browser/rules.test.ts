@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { changeDays, SHIPPING_RULES } from '@gavrel/core';
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
-import { axe, device, openWorld, printedBy, signIn, type World } from './harness';
+import { axe, device, openWorld, printedBy, signIn, type World, onADayWeHold } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -98,6 +98,7 @@ test('every mode side by side, by region and by day, with what to do and what wo
   await tap(page, 'tab-packs');
   await type(page, 'search', 'TH-142');
   await tap(page, 'pack-TH-142');
+  await onADayWeHold(page);
   expect(await untilText(page, 'cell-sea-loose-use', /yes/)).toContain('yes');
   await tap(page, 'cell-air-passenger-loose-use');
   await page.waitForFunction(() => /It would go[^]*on a cargo aircraft/.test(document.body.innerText));

@@ -18,7 +18,7 @@ import {
 } from '../log/store';
 import { NotKept } from '../log/not-kept';
 import type { Shrunk } from '../log/picture';
-import { draft, type Draft, makeEntry, wire } from '../log/write';
+import { type Author, draft, type Draft, makeEntry, wire } from '../log/write';
 import { fetchLogs } from './fetch-logs';
 import type { Store } from './index';
 import { foldAll, foldTouched } from './refold';
@@ -148,7 +148,11 @@ export class Actions {
    * @param words what the Undo bar says.
    */
   write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
-    const written = this.writing.then(() => this.orSay(words, this.writeNow(drafts, words)));
+    const { session, device } = this.store.getState().session;
+    if (!session) throw new Error('sign in first');
+    // Whose it is, is settled now: the device may change hands before its turn comes.
+    const author = { workshop: session.workshop.id, person: session.person.id, device };
+    const written = this.writing.then(() => this.orSay(words, this.writeNow(author, drafts, words)));
     this.writing = written.catch(() => undefined);
     return written;
   }
@@ -166,10 +170,7 @@ export class Actions {
     }
   }
 
-  private async writeNow(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
-    const { session, device } = this.store.getState().session;
-    if (!session) throw new Error('sign in first');
-    const author = { workshop: session.workshop.id, person: session.person.id, device };
+  private async writeNow(author: Author, drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
     const seen = await Promise.all(drafts.flatMap((d) => d.subjects.map(entriesOf)));
     const newest = seen.flat().map((e) => e.effectiveAt ?? e.at);
     let last = newest.length > 0 ? newest.reduce((a, b) => (a > b ? a : b)) : null;

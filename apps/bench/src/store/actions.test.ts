@@ -1,0 +1,60 @@
+import 'fake-indexeddb/auto';
+import type { Person } from '@gavrel/contract';
+import { outbox, startOver } from '../log/store';
+import { draft } from '../log/write';
+import { Actions } from './actions';
+import { makeStore, type Store } from './index';
+import { signedIn } from './session';
+
+const WORKSHOP = { id: '11111111-1111-4111-8111-111111111111', name: 'W', zone: 'UTC' };
+const PACK = 'pack:b0000000-0000-4000-8000-000000000001' as const;
+const person = (n: number): Person => ({
+  id: `a0000000-0000-4000-8000-00000000000${n}`,
+  name: `P${n}`,
+  role: 'technician',
+  competent: false,
+});
+
+class Quiet {
+  onmessage: unknown = null;
+  postMessage(): void {}
+  close(): void {}
+}
+Object.assign(globalThis, {
+  BroadcastChannel: Quiet,
+  structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown,
+});
+jest.useFakeTimers({ doNotFake: ['setImmediate', 'queueMicrotask', 'nextTick', 'performance'] });
+
+let store: Store;
+let actions: Actions;
+const enter = (n: number) => store.dispatch(signedIn({ person: person(n), workshop: WORKSHOP, people: [] }));
+const write = (purpose: 'use' | 'recycling') => actions.write([draft('intended', [PACK], { purpose })], `meant for ${purpose}`);
+
+beforeEach(async () => {
+  await startOver();
+  store = makeStore();
+  actions = new Actions(store);
+  enter(1);
+});
+
+test('an entry is its writer’s, also when the device changes hands before its turn comes', async () => {
+  const written = [write('use'), write('recycling')];
+  enter(2);
+  written.push(write('use'));
+  expect((await Promise.all(written)).flat().map((e) => e.by)).toEqual([person(1).id, person(1).id, person(2).id]);
+  expect((await outbox()).map((i) => i.by).sort()).toEqual([person(1).id, person(1).id, person(2).id]);
+});
+
+test('what could not be kept is said with its words and why, stops nothing, and is forgotten when something is kept', async () => {
+  const put = jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+    throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });
+  });
+  await expect(write('use')).rejects.toThrow(/storage of this device is full/);
+  put.mockRestore();
+  expect(store.getState().view).toMatchObject({ lost: { words: 'meant for use' }, undo: null });
+  expect(await outbox()).toEqual([]);
+  await write('recycling');
+  expect(store.getState().view.lost).toBeNull();
+  expect(await outbox()).toHaveLength(1);
+});

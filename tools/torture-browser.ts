@@ -89,14 +89,22 @@ export class BrowserDevice {
     await page.waitForSelector('[data-testid="add-pack"]', { visible: true, timeout: 8000 });
   }
 
+  /** A critical pack of another device takes the screen over until it was read. */
+  private async readCritical(page: Page): Promise<void> {
+    const key = await page.$('[data-testid="critical-read"]');
+    await key?.evaluate((e) => (e as HTMLElement).click());
+  }
+
   /** A pack and a finding, as fingers do it; what the screen shows counts as kept. */
   private async write(page: Page, tag: string): Promise<void> {
+    await this.readCritical(page);
     await tap(page, 'tab-packs');
     await tap(page, 'add-pack');
     await type(page, 'pack-tag', tag);
     await tap(page, 'add-pack-now');
     await see(page, 'strip');
     this.shown.push(tag);
+    await this.readCritical(page);
     await tap(page, 'found-mechanical');
     await tap(page, 'finding-dropped');
     await page.waitForSelector('[data-testid="close-sheet"]', { hidden: true });
@@ -120,12 +128,12 @@ export class BrowserDevice {
         continue;
       }
       const dice = this.random();
-      if (dice < 0.4) {
+      if (dice < 0.5) {
         this.kills += 1;
         this.browser!.process()!.kill('SIGKILL');
         this.browser = this.page = null;
         page = await this.open();
-      } else if (dice < 0.6) {
+      } else if (dice < 0.7) {
         this.reloads += 1;
         page = await this.open();
       }

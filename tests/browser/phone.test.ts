@@ -79,6 +79,7 @@ test('a phone that trusts it works as over loopback, opens without the server, a
   expect(held[0]).toBeLessThan(held[1]!);
   await tap(page, 'tab-yard');
   await untilText(page, 'short-band', /do not count or place by it/);
+  expect(await page.$eval('[data-testid="open-assign"]', (e) => e.getAttribute('aria-disabled'))).toBe('true');
   await tap(page, 'tab-packs');
   const all = await page.evaluate(async () => {
     const r = await fetch('/api/packs?limit=200');

@@ -7,6 +7,7 @@ import { screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
+import { isShort, partWords } from '../log/held';
 import { NotKeptBar } from '../ui/not-kept';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
@@ -158,17 +159,14 @@ function Bars() {
   );
 }
 
-const COUNTS = /^\/(yard|place|round|dispatch)/;
-
-/** On a device that does not hold everything on site the counts of places are too low: said wherever something is counted. */
+/** On a device that does not hold everything on site every count and every list of what is due is too short. */
 function ShortBand() {
   const t = useTokens();
   const holds = useAppSelector((s) => s.logbook.holds);
-  const path = usePathname();
-  if (!holds || holds.held >= holds.onSite || !COUNTS.test(path)) return null;
+  if (!holds || !isShort(holds)) return null;
   return (
     <View role="alert" style={{ backgroundColor: t.wash, padding: SPACE }} testID="short-band">
-      <Words bold>{`This device holds ${holds.held} of ${holds.onSite} packs on site: do not count or place by it.`}</Words>
+      <Words bold>{partWords(holds)}</Words>
     </View>
   );
 }

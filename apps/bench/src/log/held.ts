@@ -10,6 +10,11 @@ export interface Holds {
   readonly held: number;
 }
 
+/** Is something on site not here? The most dangerous is here first, but counts are too low. */
+export const isShort = (h: Holds | null): boolean => h !== null && h.held < h.onSite;
+export const partWords = (h: Holds): string =>
+  `This device holds ${h.held} of ${h.onSite} packs on site: do not count or place by it.`;
+
 /** Null where the whole log is here. */
 export const holds = async (): Promise<Holds | null> => ((await (await db()).get('meta', 'holds')) as Holds | undefined) ?? null;
 

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { Key } from '../../ui/keys';
 import { exactWords } from '../../ui/say';
@@ -13,7 +14,7 @@ import { apartWords } from './words';
 export function FireKey({ yard, label }: { yard: Yard; label: string }) {
   const [trouble, setTrouble] = useState('');
   const site = useAppSelector((s) => s.logbook.policy.siteCard);
-  const { incidents, places } = useAppSelector((s) => s.logbook);
+  const { incidents, places, holds } = useAppSelector((s) => s.logbook);
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
   const fire = () => {
     setTrouble('');
@@ -25,6 +26,7 @@ export function FireKey({ yard, label }: { yard: Yard; label: string }) {
       site,
       workshop,
       exactWords(new Date().toISOString()),
+      holds && isShort(holds) ? `NOT ALL OF IT: the device that printed this knew ${holds.held} of ${holds.onSite} packs.` : null,
     );
     void print('fire-service', { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
   };

@@ -13,7 +13,10 @@ const surround = ({ place }: PlaceState) =>
     .filter(Boolean)
     .join(', ');
 
-/** What lies where, for the fire service at the door: rooms, places, energy and condition, the most dangerous first. */
+/**
+ * What lies where, for the fire service at the door: rooms, places, energy and condition, the most dangerous first.
+ * @param part what is said where the device that prints it does not know everything.
+ */
 export function firePaper(
   yard: readonly PlaceState[],
   incidents: readonly string[],
@@ -21,6 +24,7 @@ export function firePaper(
   site: SiteCard | null,
   workshop: string,
   at: string,
+  part: string | null = null,
 ): ReportPaper {
   const total = yard.reduce((sum, p) => sum + p.load.wattHours, 0);
   const unknown = yard.reduce((sum, p) => sum + p.load.unknown.wattHours, 0);
@@ -38,7 +42,10 @@ export function firePaper(
       },
       {
         title: 'Lithium battery packs on their places',
-        lines: [`${packsWord(yard.reduce((n, p) => n + p.items.length, 0))}, ${energyWords(total, unknown)} declared when full`],
+        lines: [
+          ...(part === null ? [] : [part]),
+          `${packsWord(yard.reduce((n, p) => n + p.items.length, 0))}, ${energyWords(total, unknown)} declared when full`,
+        ],
       },
       ...(incidents.length > 0 ? [{ title: 'Not over', lines: [...incidents] }] : []),
       ...energyByRoom(yard).map((room) => ({

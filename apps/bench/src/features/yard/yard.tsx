@@ -2,6 +2,7 @@ import { distanceLines, distancesOf, energyByRoom, type PlaceState, volumeLines 
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
+import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { SPACE, useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
@@ -73,6 +74,7 @@ export function Yard({ current }: { current?: string }) {
   const school = useAppSelector((s) => s.logbook.policy.distances);
   const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | 'shelf' | null>(null);
   const places = useAppSelector((s) => s.logbook.places);
+  const partly = useAppSelector((s) => isShort(s.logbook.holds));
   const incidents = Object.values(useAppSelector((s) => s.logbook.incidents)).sort((a, b) => (a.at < b.at ? 1 : -1));
   const frozen = new Set(
     Object.values(yard.facts).flatMap((f) => f.incidents.flatMap((i) => (i.body.frozen ? [i.body.incident] : []))),
@@ -103,7 +105,14 @@ export function Yard({ current }: { current?: string }) {
           testID="open-round"
         />
         <Key label="Move by scan" height={56} onPress={() => setSheet('scan')} testID="open-scan" />
-        <Key label="Where to put many" height={56} onPress={() => setSheet('assign')} testID="open-assign" />
+        <Key
+          label="Where to put many"
+          height={56}
+          // It counts what lies everywhere; a device that does not know may not.
+          disabled={partly}
+          onPress={() => setSheet('assign')}
+          testID="open-assign"
+        />
       </Row>
       {open.map((i) => (
         <Key

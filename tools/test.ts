@@ -58,6 +58,8 @@ async function jest(name: string, projects: readonly string[], count: Count, mor
     '--ci',
     '--silent=false',
     '--verbose=false',
+    // A test that failed may leave a browser open: the run still ends, and says so.
+    '--forceExit',
     ...more,
   ]);
   const line = /^Tests:\s+(.*)$/m.exec(text)?.[1] ?? '';

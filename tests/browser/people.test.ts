@@ -74,11 +74,14 @@ test('a locked bench shows what is critical and nothing else, keeps what was ope
   const { page, context, noise } = await device(world, WIDE);
   await signIn(page, 'technician-Wren');
   await setPin(page, 'Wren', '2468');
+  const tab = await context.newPage();
+  await tab.goto(world.base);
+  await see(tab, 'start-job');
+  await page.bringToFront();
   await tap(page, 'tab-packs');
-  await tap(page, 'add-pack');
-  await type(page, 'pack-tag', 'HALF-');
-  await page.keyboard.press('Escape');
   await page.keyboard.press('l');
+  // The other tab of the device locks and opens with it.
+  await see(tab, 'locked');
   await untilText(page, 'locked', /critical: TH-164.*Locked.*Wren Adair was here last/s);
   expect(await axe(page)).toEqual([]);
   // No key reaches what lies behind it, and a reload does not get past it.
@@ -94,6 +97,8 @@ test('a locked bench shows what is critical and nothing else, keeps what was ope
   await page.keyboard.press('Enter');
   await see(page, 'add-pack');
   expect(new URL(page.url()).pathname).toBe('/packs');
+  await see(tab, 'start-job');
+  await tab.close();
 
   // While the server is away nobody can be checked: work goes on, and the server's return asks again.
   await page.keyboard.press('l');

@@ -24,13 +24,15 @@ beforeAll(async () => {
   base = `https://${NAME}:${port}`;
   world = await openWorld({ deviceLimit: LIMIT, lan: { ...tls, address: base, port, trustPort } });
 }, 400_000);
+const phones: (() => Promise<void>)[] = [];
 afterAll(async () => {
+  for (const close of phones) await close();
   await world.close();
   rmSync(folder, { recursive: true, force: true });
 });
 
 /** A browser of another machine: its own home, its own trusted authorities, and the workshop's name resolved to a second address. */
-async function phone(name: string, trusts: boolean): Promise<{ browser: Browser; close: () => Promise<void> }> {
+async function phone(name: string, trusts: boolean): Promise<Browser> {
   const home = join(folder, name);
   const db = join(home, '.pki/nssdb');
   mkdirSync(db, { recursive: true });
@@ -39,7 +41,9 @@ async function phone(name: string, trusts: boolean): Promise<{ browser: Browser;
     writeFileSync(join(home, 'authority.crt'), tls.authority);
     execFileSync('certutil', ['-d', `sql:${db}`, '-A', '-t', 'C,,', '-n', 'workshop', '-i', join(home, 'authority.crt')]);
   }
-  return openBrowser([`--host-resolver-rules=MAP ${NAME} 127.0.0.2`], { home });
+  const { browser, close } = await openBrowser([`--host-resolver-rules=MAP ${NAME} 127.0.0.2`], { home });
+  phones.push(close);
+  return browser;
 }
 
 const open = async (browser: Browser): Promise<Page> => {
@@ -49,15 +53,12 @@ const open = async (browser: Browser): Promise<Page> => {
 };
 
 test('a phone that does not trust the workshop’s authority is stopped by its own browser', async () => {
-  const stranger = await phone('stranger', false);
-  const page = await open(stranger.browser);
+  const page = await open(await phone('stranger', false));
   await expect(page.goto(base)).rejects.toThrow(/ERR_CERT_AUTHORITY_INVALID/);
-  await stranger.close();
 });
 
 test('a phone that trusts it works as over loopback, opens without the server, and holds a part of a long log', async () => {
-  const { browser, close } = await phone('trusted', true);
-  const page = await open(browser);
+  const page = await open(await phone('trusted', true));
   await page.goto(base);
   await signIn(page, 'technician-Wren');
   // What a phone needs a secure address for.
@@ -79,7 +80,7 @@ test('a phone that trusts it works as over loopback, opens without the server, a
   expect(held[0]).toBeLessThan(held[1]!);
   await tap(page, 'tab-yard');
   await untilText(page, 'short-band', /do not count or place by it/);
-  expect(await page.$eval('[data-testid="open-assign"]', (e) => e.getAttribute('aria-disabled'))).toBe('true');
+  expect(await (await see(page, 'open-assign'))!.evaluate((e) => e.getAttribute('aria-disabled'))).toBe('true');
   await tap(page, 'tab-packs');
   const all = await page.evaluate(async () => {
     const r = await fetch('/api/packs?limit=200');
@@ -104,5 +105,4 @@ test('a phone that trusts it works as over loopback, opens without the server, a
   await untilText(page, 'away-bar', /offline, as of \d\d:\d\d/);
   await see(page, 'critical-band');
   await world.startServer();
-  await close();
 });

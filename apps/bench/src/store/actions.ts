@@ -24,7 +24,7 @@ import type { Store } from './index';
 import { foldAll, foldTouched } from './refold';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { notKept, screenOpened, screenRemembered, undoOffered } from './view';
+import { notKept, screenLocked, screenOpened, screenRemembered, undoOffered } from './view';
 
 /** What a device remembers of its screen. */
 const REMEMBERED = [
@@ -46,9 +46,21 @@ export const UNDO_MS = 6000;
 export class Actions {
   private readonly sync: Sync;
   private writing: Promise<unknown> = Promise.resolve();
+  /** The other tabs of this device: they lock and open together, and belong to the same person. */
+  private readonly tabs = new BroadcastChannel('gavrel-lock');
+  private hearing = false;
 
   constructor(private readonly store: Store) {
     this.sync = new Sync(store);
+    this.tabs.onmessage = (m: MessageEvent<{ locked: boolean }>) => void this.heard(m.data.locked);
+  }
+
+  private async heard(locked: boolean): Promise<void> {
+    // Who opened it may be another person: the server knows.
+    if (!locked) await this.refreshSession().catch(() => undefined);
+    this.hearing = true;
+    this.store.dispatch(locked ? screenLocked() : screenOpened({ unchecked: false }));
+    this.hearing = false;
   }
 
   /** Opens the device's copy first, then asks the server who is signed in. */
@@ -79,6 +91,7 @@ export class Actions {
     this.store.subscribe(() => {
       const { view } = this.store.getState();
       if (REMEMBERED.every((k) => view[k] === last[k])) return;
+      if (view.locked && !last.locked && !this.hearing) this.tabs.postMessage({ locked: true });
       last = view;
       void rememberScreen(Object.fromEntries(REMEMBERED.map((k) => [k, view[k]])) as unknown as ScreenMemory);
     });
@@ -99,14 +112,19 @@ export class Actions {
 
   async signIn(name: string, passphrase: string): Promise<void> {
     const { device } = this.store.getState().session;
-    this.enter(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
-    this.store.dispatch(screenOpened({ unchecked: false }));
+    this.enterHere(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
   }
 
   /** Hands this device to another person by their PIN; only the server can check it. */
   async switchTo(person: string, pin: string): Promise<void> {
-    this.enter(await api<SessionResponse>('POST', '/session/switch', { person, pin }));
+    this.enterHere(await api<SessionResponse>('POST', '/session/switch', { person, pin }));
+  }
+
+  /** Somebody showed who they are: in every tab. */
+  private enterHere(session: SessionResponse): void {
+    this.enter(session);
     this.store.dispatch(screenOpened({ unchecked: false }));
+    this.tabs.postMessage({ locked: false });
   }
 
   /** Goes on while the server is away and can check nobody; it asks again when it answers, and only hazards go out before. */

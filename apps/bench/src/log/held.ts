@@ -1,5 +1,5 @@
 import type { OfflineSet } from '@gavrel/contract';
-import { type LoggedEntry, type Subject } from '@gavrel/core';
+import { type LoggedEntry, type Subject, subjectType } from '@gavrel/core';
 import { db, DURABLE } from './store';
 
 /** Where a device holds a part of a long log: how much of what is on site. */
@@ -35,9 +35,13 @@ export const wanting = async (): Promise<readonly Subject[]> =>
 
 export const entryCount = async (): Promise<number> => (await db()).count('entries');
 
+/** The machines, jobs and places that entries name: without their logs a hazard would not reach a pack. Other packs are not followed. */
+const namedIn = (entries: readonly LoggedEntry[]): Subject[] =>
+  entries.flatMap((e) => e.subjects).filter((s) => subjectType(s) !== 'pack');
+
 /**
- * Begins to hold a part: what of the set is here already stays, what is not is wanted. Whatever is no longer held and does not wait
- * to be sent is dropped.
+ * Begins to hold a part: what of the set is here already stays, with what it names; what is not is wanted. Whatever is no longer held
+ * and does not wait to be sent is dropped.
  */
 export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
   const before = await heldSubjects();
@@ -50,7 +54,16 @@ export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
   const complete = async (s: Subject) =>
     known !== undefined && (before === null ? (await entries.index('subjects').count(s)) > 0 : before.has(s));
   const keep = new Set<Subject>();
-  for (const s of set.subjects) if (await complete(s)) keep.add(s);
+  const want = new Set<Subject>();
+  for (const queue = [...set.subjects]; queue.length > 0;) {
+    const s = queue.pop()!;
+    if (keep.has(s) || want.has(s)) continue;
+    if (!(await complete(s))) want.add(s);
+    else {
+      keep.add(s);
+      queue.push(...namedIn((await entries.index('subjects').getAll(s)) as LoggedEntry[]));
+    }
+  }
   const held = tx.objectStore('held');
   await held.clear();
   for (const s of keep) void held.put(true, s);
@@ -59,27 +72,30 @@ export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
     if (!waits.has(c.value.id) && !c.value.subjects.some((s) => keep.has(s))) await c.delete();
   }
   void meta.put({ at: now.toISOString(), onSite: set.onSite, held: set.held } satisfies Holds, 'holds');
-  void meta.put(
-    set.subjects.filter((s) => !keep.has(s)),
-    'wanting',
-  );
+  // In the set's order: the most dangerous first.
+  const order = new Map(set.subjects.map((s, i) => [s, i]));
+  const wanted = [...want].sort((a, b) => (order.get(a) ?? -1) - (order.get(b) ?? -1));
+  void meta.put(wanted, 'wanting');
   await tx.done;
 }
 
-/** Stores whole logs and marks their subjects as held. */
-export async function keepLogs(subjects: readonly Subject[], entries: readonly LoggedEntry[]): Promise<void> {
+/** Stores whole logs, marks their subjects as held, and wants what they name and is not here. @returns what is wanted of it. */
+export async function keepLogs(subjects: readonly Subject[], entries: readonly LoggedEntry[]): Promise<Subject[]> {
   const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'held'], 'readwrite', DURABLE);
   for (const e of entries) {
     void tx.objectStore('entries').put(e);
     void tx.objectStore('outbox').delete(e.id);
   }
-  for (const s of subjects) void tx.objectStore('held').put(true, s);
-  const left = ((await tx.objectStore('meta').get('wanting')) as readonly Subject[] | undefined) ?? [];
-  const done = new Set(subjects);
-  if (left.some((s) => done.has(s)))
-    void tx.objectStore('meta').put(
-      left.filter((s) => !done.has(s)),
-      'wanting',
-    );
+  const held = tx.objectStore('held');
+  for (const s of subjects) void held.put(true, s);
+  const meta = tx.objectStore('meta');
+  const here = new Set<string>(await held.getAllKeys());
+  const named = [...new Set(namedIn(entries))].filter((s) => !here.has(s));
+  const before = ((await meta.get('wanting')) as readonly Subject[] | undefined) ?? [];
+  void meta.put(
+    [...new Set([...named, ...before])].filter((s) => !here.has(s)),
+    'wanting',
+  );
   await tx.done;
+  return named;
 }

@@ -1,5 +1,5 @@
 import { type EntriesResponse, type LogsRequest, MAX_LOGS, MAX_OFFLINE, type OfflineSet } from '@gavrel/contract';
-import { type LoggedEntry, type Subject, subjectType } from '@gavrel/core';
+import type { LoggedEntry, Subject } from '@gavrel/core';
 import { api } from '../log/api';
 import { beginSet, entryCount, holds, keepLogs, notHeld, wanting } from '../log/held';
 import { cursor } from '../log/store';
@@ -8,20 +8,15 @@ const DAY = 86_400_000;
 /** A device may grow by a quarter before it asks anew what to hold. */
 const GROWN = MAX_OFFLINE * 1.25;
 
-/**
- * Fetches whole logs, and those of the machines, jobs and places they name: without them a hazard would not reach a pack. A place's
- * log names other packs; those are not followed.
- */
+/** Fetches whole logs, and those of the machines, jobs and places they name. What is cut off in between stays wanted. */
 export async function fetchLogs(subjects: readonly Subject[]): Promise<LoggedEntry[]> {
   const all: LoggedEntry[] = [];
   let rest = [...subjects];
   while (rest.length > 0) {
     const asked = rest.splice(0, MAX_LOGS);
     const { entries } = await api<EntriesResponse>('POST', '/entries/of', { subjects: asked } satisfies LogsRequest);
-    await keepLogs(asked, entries);
     all.push(...entries);
-    const named = entries.flatMap((e) => e.subjects).filter((s) => subjectType(s) !== 'pack');
-    rest = [...new Set([...rest, ...(await notHeld(named))])];
+    rest = [...new Set([...rest, ...(await keepLogs(asked, entries))])];
   }
   return all;
 }

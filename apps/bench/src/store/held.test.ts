@@ -128,6 +128,35 @@ test('a device that held everything keeps what the set names, drops the rest and
   expect(await holds()).toMatchObject({ held: 1 });
 });
 
+test('asked anew, a device keeps the machine and the place of a pack it keeps, and their danger', async () => {
+  await round();
+  await beginSet(set, new Date());
+  await foldAll(store);
+  expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
+  expect(at(A)!.partial).toBeUndefined();
+  // The same when it held everything before.
+  await startOver();
+  await keepPulled(log, log.length);
+  await beginSet(set, new Date());
+  await foldAll(store);
+  expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
+  expect(asked.flat().filter((s) => s === NOTEBOOK)).toHaveLength(1);
+});
+
+test('cut off between a pack and its machine, the pack is a part of itself until the machine’s log came too', async () => {
+  await beginSet(set, new Date());
+  const answering = globalThis.fetch;
+  globalThis.fetch = ((path: string, init: { body?: string }) =>
+    init.body?.includes('notebook:') ? Promise.reject(new TypeError('gone')) : answering(path, init as never)) as never;
+  await round();
+  await foldAll(store);
+  expect(at(A)).toMatchObject({ partial: true, findings: [] });
+  globalThis.fetch = answering;
+  await round();
+  expect(at(A)!.partial).toBeUndefined();
+  expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
+});
+
 test('a set that was interrupted goes on where it stopped', async () => {
   await beginSet({ ...set, subjects: [A, B] }, new Date());
   await keepLogs([A], []);

@@ -11,6 +11,7 @@ import {
   foldRound,
   isAlarm,
   PLACE_HAZARDS,
+  reachOf,
   type LoggedEntry,
   type PackFacts,
   type Subject,
@@ -39,11 +40,13 @@ const empty = (): Mutable => ({
   policy: null,
 });
 
+const cutOff = (entries: readonly LoggedEntry[], held: ReadonlySet<string> | null): boolean =>
+  held !== null && reachOf(entries).some((r) => !held.has(r.subject));
 const asPart = (f: PackFacts | null): PackFacts | null => f && { ...f, partial: true };
 
 /**
  * Folds one subject. Of a pack, machine or job whose log is not all here only what was written on this device is shown, and the pack
- * says so.
+ * says so; so does a pack whose machine's or place's log is not here.
  * @param held subjects whose whole logs are here; null where every log is.
  */
 function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[], held: ReadonlySet<string> | null): void {
@@ -55,7 +58,7 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
   };
   switch (subjectType(subject)) {
     case 'pack':
-      return put(out.packs, part ? asPart(foldPack(id, entries)) : foldPack(id, entries));
+      return put(out.packs, part || cutOff(entries, held) ? asPart(foldPack(id, entries)) : foldPack(id, entries));
     case 'notebook':
       return put(out.notebooks, foldNotebook(id, entries));
     case 'job':

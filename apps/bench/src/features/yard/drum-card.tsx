@@ -15,6 +15,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { saveFile } from '../../log/picture';
 import { type Draft, draft, newId } from '../../log/write';
+import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { localDay, selectZone } from '../../store/rulings';
@@ -136,16 +137,16 @@ function CollectionLine({
   today: string;
 }) {
   const [open, setOpen] = useState(false);
-  const b = balanceOf(
-    c,
-    c.packs.flatMap((id) => facts[id] ?? []),
-  );
+  const here = c.packs.flatMap((id) => facts[id] ?? []);
+  const all = here.length === c.packs.length;
+  const b = balanceOf(c, here);
   const words = [
     `${packsWord(c.packs.length)} to ${c.to}, ${c.at.slice(0, 10)}`,
     c.manifest && `manifest ${c.manifest}`,
     b.drumKg !== null && `${b.drumKg} kg`,
-    b.ours !== null && `${signed(b.ours)} to its packs`,
-    b.notWeighed.length > 0 && `${b.notWeighed.length} never weighed`,
+    !all && 'its packs are not all on this device',
+    all && b.ours !== null && `${signed(b.ours)} to its packs`,
+    all && b.notWeighed.length > 0 && `${b.notWeighed.length} never weighed`,
     b.theirs !== null && `recycler ${signed(b.theirs)}`,
     c.answered?.certificate ? `certificate ${c.answered.certificate}` : 'no certificate yet',
   ];
@@ -173,11 +174,14 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const role = useAppSelector((s) => s.session.session?.person.role);
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
   const zone = useAppSelector(selectZone);
+  // A device that does not know every pack in it neither lists them nor hands them over.
+  const partly = useAppSelector((x) => isShort(x.logbook.holds));
   const [collecting, setCollecting] = useState(false);
   const [trouble, setTrouble] = useState('');
   const day = (iso: string) => localDay(zone, new Date(iso));
   const today = localDay(zone, new Date());
   const packs = state.items.flatMap((i) => yard.facts[i.id] ?? []);
+  const nothing = packs.length === 0 || partly;
   const clock = drumClock(packs, day, policy.drumDays);
   const site = handlerKg(Object.values(yard.facts));
   const lines = manifestLines(packs, policy, day);
@@ -224,12 +228,12 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
         size={15}
       >{`${site.kg.toFixed(1)} kg of waste on site, as far as weighed; from ${site.limit} kg a large handler (United States).`}</Words>
       <Row>
-        <Key label="Ask for a collection" height={56} disabled={packs.length === 0} onPress={ask} testID="print-request" />
-        <Key label="Manifest" height={56} disabled={packs.length === 0} onPress={paper} testID="print-manifest" />
+        <Key label="Ask for a collection" height={56} disabled={nothing} onPress={ask} testID="print-request" />
+        <Key label="Manifest" height={56} disabled={nothing} onPress={paper} testID="print-manifest" />
         <Key
           label="Manifest as CSV"
           height={56}
-          disabled={packs.length === 0}
+          disabled={nothing}
           onPress={() => saveFile(`manifest-${today}.csv`, new Blob([manifestCsv(lines)], { type: 'text/csv' }))}
         />
         {ships ? (
@@ -237,7 +241,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
             label="Hand over"
             tone="next"
             height={56}
-            disabled={packs.length === 0}
+            disabled={nothing}
             onPress={() => setCollecting(true)}
             testID="collect"
           />

@@ -19,6 +19,7 @@ export function swollenWords(s: ModelSheet): string {
 export function SheetCard({ v }: { v: JobView }) {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
+  const partly = useAppSelector((s) => s.logbook.holds !== null);
   const [trouble, setTrouble] = useState('');
   const { sheet, model } = v;
   if (!model) return null;
@@ -53,6 +54,7 @@ export function SheetCard({ v }: { v: JobView }) {
       }
       testID="card-sheet"
     >
+      {sheet && partly ? <Words size={15}>Counted from the jobs this device holds.</Words> : null}
       {sheet && sheet.judged > 0 ? <Words bold>{swollenWords(sheet)}</Words> : null}
       {sheet?.variants.slice(0, 3).map((x, i) => (
         <Figures key={i} size={15}>

@@ -74,7 +74,11 @@ export async function device(
   });
   page.on('pageerror', (e) => noise.push(String(e)));
   await page.setViewport(size);
-  await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
+  await page.emulateMediaFeatures([
+    { name: 'prefers-color-scheme', value: scheme },
+    // A label half-way to its place is half transparent: contrast is asked of what stands still.
+    { name: 'prefers-reduced-motion', value: 'reduce' },
+  ]);
   await page.goto(world.base);
   return { page, context, noise };
 }

@@ -216,7 +216,7 @@ test('the server away: kept on the device, told honestly, through a reload, and 
   await tap(page, 'found-mechanical');
   await tap(page, 'finding-dropped');
   await untilText(page, 'strip', /damaged/);
-  await untilText(page, 'away-bar', /offline: kept on this device.*1 waiting/s);
+  await untilText(page, 'away-bar', /offline, as of \d\d:\d\d: kept on this device.*1 waiting/s);
   await page.reload();
   await untilText(page, 'strip', /damaged/);
   expect(await untilText(page, 'hazard-unsent', /lead does not know/)).toContain('Tell them yourself');

@@ -100,7 +100,10 @@ function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly st
       {others.length > 0 ? (
         <Key label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
       ) : incident.closing.length > 0 ? (
-        <SignKey ids={incident.closing.map((c) => c.id)} />
+        <>
+          <Words>It waits for a second person.</Words>
+          <SignKey ids={incident.closing.map((c) => c.id)} />
+        </>
       ) : person.role === 'lead' ? (
         <>
           <Field label="Why it is over" value={reason} onChange={setReason} testID="over-reason" />

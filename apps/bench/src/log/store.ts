@@ -49,6 +49,11 @@ export function db(): Promise<IDBPDatabase<Schema>> {
       d.createObjectStore('outbox', { keyPath: 'id' });
       d.createObjectStore('meta');
     },
+    // A newer version of the program wants the store: this tab lets go and becomes that version; what was written is kept.
+    blocking(_now, _wanted, e) {
+      (e.target as IDBDatabase).close();
+      globalThis.location.reload();
+    },
   });
   return opened;
 }

@@ -173,8 +173,10 @@ class ServerProcess {
     });
   }
 
+  /** Counts as dead at once: that it ended is noticed only later, and nobody would start it again. */
   kill(): void {
     this.child?.kill('SIGKILL');
+    this.child = null;
   }
 
   get alive(): boolean {
@@ -233,7 +235,8 @@ export async function torture(seed: number, seconds: number, dist: string | null
         await server.start();
       }
     }
-    if (!server.alive) await server.start();
+    // The port may be the dead one's for a moment longer.
+    while (!server.alive) await server.start();
     const done = await all;
     server.kill();
     const browserKills = done.reduce((n, d) => n + ('kills' in d ? d.kills : 0), 0);

@@ -6,7 +6,8 @@ import type { EntriesResponse, PackResponse, PackRow, Page, Problem } from '@gav
 import { canonical, type Due, type Entry, taggedId } from '@gavrel/core';
 import { connect, exportLog, importLog, inWorkshop, migrate, rebuild, type Running } from '@gavrel/server';
 import { v7 } from 'uuid';
-import { makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
+import { isAway } from '../../apps/server/src/store/db';
+import { killCluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
 
 jest.setTimeout(60_000);
@@ -343,6 +344,16 @@ test('a database that is away: a clear answer, and it recovers by itself', async
   expect([r.status, (await problemOf(r)).title]).toEqual([503, 'The database does not answer']);
   await startCluster(join(bench.folder, 'postgres'), { fsync: false });
   expect((await tech.append([e]))[0]).toMatchObject({ status: 'accepted' });
+});
+
+test('a database that dies within a transaction is away, not a fault: whether it was stored is not known', async () => {
+  const db = connect(bench.urls.app, 1);
+  const died = inWorkshop(db, WORKSHOP, async () => {
+    killCluster(bench.cluster);
+    await startCluster(join(bench.folder, 'postgres'), { fsync: false });
+  });
+  expect(isAway(await died.catch((e: unknown) => e))).toBe(true);
+  await db.destroy();
 });
 
 test('a database newer than the program is refused', async () => {

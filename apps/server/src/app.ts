@@ -119,7 +119,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
           503,
           'database',
           'The database does not answer',
-          'Nothing was stored. The device keeps its entries and sends them again by itself.',
+          'Whether it was stored is not known. The device keeps its entries and sends them again by itself: each is stored once.',
         ),
       );
     }
@@ -130,7 +130,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
         500,
         'unexpected',
         'Something went wrong here',
-        'Nothing was stored. Try again; if it stays, look in the server’s log.',
+        'Whether it was stored is not known; try again: nothing is stored twice. If it stays, look in the server’s log.',
       ),
     );
   });

@@ -55,7 +55,8 @@ export function inWorkshopPlanned<T>(db: Knex, workshop: string, work: (trx: Kne
 }
 
 /** Error codes and texts that mean the database is away, not that the request is wrong. */
-const AWAY = /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|57P0[123]|08\d{3}|Connection terminated|acquiring a connection|server closed/;
+const AWAY =
+  /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|57P0[123]|08\d{3}|Connection terminated|connection error|acquiring a connection|server closed/;
 
 export function isAway(e: unknown): boolean {
   const { code, message, name } = e as { code?: string; message?: string; name?: string };

@@ -30,6 +30,7 @@ module.exports = {
       displayName: 'bench',
       preset: 'jest-expo/web',
       rootDir: 'apps/bench',
+      setupFiles: ['<rootDir>/jest-browser.cjs'],
       moduleNameMapper: { '^react-native$': 'react-native-web' },
       testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
       transformIgnorePatterns: [

@@ -17,41 +17,28 @@ export function saidOf(e: unknown): string {
   return (e as Error).message;
 }
 
-/** Sends bytes or JSON text as they are. @throws Refused, or Away. */
-export async function put(path: string, body: Blob | string, type: string): Promise<void> {
-  let r: Response;
+/** Asks, and reads the answer to its end: one that breaks off is none, nor is one that is not ours. @throws Refused, or Away. */
+async function ask<T>(path: string, init: RequestInit, ms: number): Promise<T> {
+  let answer: { readonly ok: boolean; readonly status: number; readonly json: unknown };
   try {
-    r = await fetch(`/api/${path}`, {
-      method: 'PUT',
-      headers: { 'content-type': type },
-      body,
-      signal: AbortSignal.timeout(60_000),
-    });
+    const r = await fetch(`/api${path}`, { ...init, signal: AbortSignal.timeout(ms) });
+    const text = await r.text();
+    answer = { ok: r.ok, status: r.status, json: text === '' ? undefined : JSON.parse(text) };
   } catch {
     throw new Away();
   }
-  if (r.ok) return;
-  if (!(r.headers.get('content-type') ?? '').includes('json') || r.status >= 502) throw new Away();
-  throw new Refused((await r.json()) as Problem);
+  if (answer.status >= 502) throw new Away();
+  if (!answer.ok) throw new Refused(answer.json as Problem);
+  return answer.json as T;
+}
+
+/** Sends bytes or JSON text as they are. @throws Refused, or Away. */
+export async function put(path: string, body: Blob | string, type: string): Promise<void> {
+  await ask(`/${path}`, { method: 'PUT', headers: { 'content-type': type }, body }, 60_000);
 }
 
 /** Asks the server. @throws Refused with what it has against it, or Away. */
-export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown): Promise<T> {
-  let r: Response;
-  try {
-    r = await fetch(`/api${path}`, {
-      method,
-      headers: body === undefined ? {} : { 'content-type': 'application/json' },
-      ...(body !== undefined && { body: JSON.stringify(body) }),
-      signal: AbortSignal.timeout(15_000),
-    });
-  } catch {
-    throw new Away();
-  }
-  if (r.status === 204) return undefined as T;
-  const type = r.headers.get('content-type') ?? '';
-  if (!type.includes('json') || r.status === 502 || r.status === 503 || r.status === 504) throw new Away();
-  const json: unknown = await r.json();
-  if (!r.ok) throw new Refused(json as Problem);
-  return json as T;
+export function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  const said = body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
+  return ask(path, { method, ...said }, 15_000);
 }

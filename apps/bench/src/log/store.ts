@@ -1,6 +1,7 @@
 import { type LoggedEntry, reachOf, type Region, type Subject, upcast, withReached } from '@gavrel/core';
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { v4 } from 'uuid';
 
 /** One waiting entry: when it may go, whose it is, and what the server had against it. */
 export interface OutboxItem {
@@ -202,7 +203,7 @@ export async function deviceName(): Promise<string> {
   const d = await db();
   const known = (await d.get('meta', 'device')) as string | undefined;
   if (known) return known;
-  const made = `device-${crypto.randomUUID().slice(0, 8)}`;
+  const made = `device-${v4().slice(0, 8)}`;
   await d.put('meta', made, 'device');
   return made;
 }

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import type { Person } from '@gavrel/contract';
-import { outbox, startOver } from '../log/store';
+import { outbox, rememberSession, startOver } from '../log/store';
 import { draft } from '../log/write';
 import { Actions } from './actions';
 import { makeStore, type Store } from './index';
@@ -15,15 +15,6 @@ const person = (n: number): Person => ({
   competent: false,
 });
 
-class Quiet {
-  onmessage: unknown = null;
-  postMessage(): void {}
-  close(): void {}
-}
-Object.assign(globalThis, {
-  BroadcastChannel: Quiet,
-  structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown,
-});
 jest.useFakeTimers({ doNotFake: ['setImmediate', 'queueMicrotask', 'nextTick', 'performance'] });
 
 let store: Store;
@@ -57,4 +48,20 @@ test('what could not be kept is said with its words and why, stops nothing, and 
   await write('recycling');
   expect(store.getState().view.lost).toBeNull();
   expect(await outbox()).toHaveLength(1);
+});
+
+describe('opening with a remembered person', () => {
+  const opens = async (status: number, json: unknown) => {
+    await rememberSession({ person: person(1), workshop: WORKSHOP, people: [] });
+    globalThis.fetch = (async () => ({ ok: status < 400, status, text: async () => JSON.stringify(json) })) as never;
+    store = makeStore();
+    await new Actions(store).open();
+    return store.getState().session;
+  };
+  test.each([429, 500, 503])('a server that answers %p did not say who is signed in: the work goes on', async (status) => {
+    expect(await opens(status, { type: 'x', title: 'No', status })).toMatchObject({ status: 'in' });
+  });
+  test('a server that knows of nobody asks to sign in again', async () => {
+    expect(await opens(200, { workshop: WORKSHOP, session: null })).toMatchObject({ status: 'out', expired: true });
+  });
 });

@@ -77,9 +77,10 @@ export class Actions {
       if (about.session) this.enter(about.session);
       else this.store.dispatch(signedOut({ expired: remembered !== null }));
     } catch (e) {
-      if (e instanceof Away && remembered) this.sync.start();
-      else if (e instanceof Refused || e instanceof Away) this.store.dispatch(signedOut({ expired: false }));
-      else throw e;
+      if (!(e instanceof Refused || e instanceof Away)) throw e;
+      // It did not say that nobody is signed in: who is remembered goes on, and is asked when it answers.
+      if (remembered) this.sync.start();
+      else this.store.dispatch(signedOut({ expired: false }));
     }
   }
 

@@ -17,18 +17,6 @@ const NOTEBOOK: Subject = `notebook:${taggedId(W, 'notebook', 'N-1')}`;
 const SHELF: Subject = `place:${taggedId(W, 'place', 'shelf')}`;
 const [A, B, C] = [packOf('A'), packOf('B'), packOf('C')];
 
-class Quiet {
-  onmessage: unknown = null;
-  postMessage(): void {}
-  close(): void {}
-}
-Object.assign(AbortSignal, { timeout: () => undefined });
-Object.assign(globalThis, {
-  BroadcastChannel: Quiet,
-  EventSource: Quiet,
-  structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown,
-});
-
 let log: LoggedEntry[];
 let asked: Subject[][];
 let set: OfflineSet;
@@ -71,7 +59,7 @@ beforeEach(async () => {
       const after = Number(/after=(\d+)/.exec(path)?.[1]);
       return { entries: log.slice(after), last: log.length };
     };
-    return { ok: true, status: 200, headers: new Headers({ 'content-type': 'application/json' }), json: async () => json() };
+    return { ok: true, status: 200, text: async () => JSON.stringify(json()) };
   }) as never;
 });
 

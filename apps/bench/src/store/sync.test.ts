@@ -12,18 +12,6 @@ const ME = 'a0000000-0000-4000-8000-000000000001';
 const AUTHOR = { workshop: '11111111-1111-4111-8111-111111111111', person: ME, device: 'test' };
 const PACK = 'pack:b0000000-0000-4000-8000-000000000001' as const;
 
-class Quiet {
-  onmessage: unknown = null;
-  postMessage(): void {}
-  close(): void {}
-}
-Object.assign(AbortSignal, { timeout: () => undefined });
-Object.assign(globalThis, {
-  BroadcastChannel: Quiet,
-  EventSource: Quiet,
-  structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown,
-});
-
 interface Sent {
   readonly entries: readonly Entry[];
 }
@@ -70,8 +58,7 @@ beforeEach(async () => {
     return {
       ok: a.status < 400,
       status: a.status,
-      headers: new Headers({ 'content-type': 'application/json' }),
-      json: async () => a.json,
+      text: async () => (a.json === 'cut' ? '{"entries": [' : JSON.stringify(a.json)),
     };
   }) as never;
   sync = new Sync(store);
@@ -166,6 +153,22 @@ describe('sending', () => {
     await round();
     expect(store.getState().session).toMatchObject({ status: 'out', expired: true });
     expect(await outbox()).toHaveLength(1);
+    await round();
+    expect((sync as unknown as { timer: unknown }).timer).toBeNull();
+  });
+  test('an answer that breaks off is none: what others wrote is asked for again, and nothing is said to be lost', async () => {
+    answer = () => ({ status: 200, json: 'cut' });
+    await round();
+    expect(store.getState().logbook.away).toBe(true);
+    expect(store.getState().view.lost).toBeNull();
+  });
+  test('a late no to a session that ended does not end the next one', async () => {
+    answer = () => {
+      sync.start();
+      return { status: 401, json: { type: 'x', title: 'Nobody is signed in', status: 401 } };
+    };
+    await round();
+    expect(store.getState().session.status).toBe('in');
   });
 });
 

@@ -46,6 +46,8 @@ export class Sync {
   private failures = 0;
   private busy = false;
   private again = false;
+  /** Which session a round belongs to: an ended one's late answer does not end the next. */
+  private turn = 0;
   private minute = '';
   private readonly tabs = new BroadcastChannel('gavrel');
 
@@ -55,6 +57,7 @@ export class Sync {
 
   start(): void {
     this.stop();
+    this.failures = 0;
     this.poll = setInterval(() => this.soon(), POLL_MS);
     this.news = new EventSource('/api/news');
     this.news.onmessage = () => this.soon();
@@ -66,6 +69,7 @@ export class Sync {
     if (this.poll !== null) clearInterval(this.poll);
     this.news?.close();
     this.timer = this.poll = this.news = null;
+    this.turn += 1;
   }
 
   /** Asks for a round as soon as possible, or after a wait. */
@@ -85,6 +89,7 @@ export class Sync {
       return;
     }
     this.busy = true;
+    const { turn } = this;
     try {
       await this.locked(async () => {
         await this.send();
@@ -97,15 +102,20 @@ export class Sync {
       const { locked, unchecked } = this.store.getState().view;
       if (unchecked && !locked) this.store.dispatch(screenLocked());
     } catch (e) {
-      await this.failed(e);
+      if (turn === this.turn) await this.failed(e);
     } finally {
       this.busy = false;
-      const next = await this.nextWait();
-      if (this.again) {
-        this.again = false;
-        this.soon();
-      } else if (next !== null) this.soon(Math.max(next, this.backoff()));
+      await this.plan(turn);
     }
+  }
+
+  /** When the next round comes, if the poll is not enough; none after the session ended. */
+  private async plan(turn: number): Promise<void> {
+    const next = await this.nextWait();
+    if (this.again) {
+      this.again = false;
+      this.soon();
+    } else if (next !== null && turn === this.turn) this.soon(Math.max(next, this.backoff()));
   }
 
   private locked(work: () => Promise<void>): Promise<void> {

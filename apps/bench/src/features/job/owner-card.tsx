@@ -1,5 +1,6 @@
 import type { Owner } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
+import { v4 } from 'uuid';
 import { api } from '../../log/api';
 import { sideItem } from '../../log/store';
 import { useActions } from '../../store/context';
@@ -44,7 +45,7 @@ export function OwnerCard({ v }: { v: JobView }) {
   const [of, setOf] = useState<'machine' | 'pack' | 'both'>('both');
   const [trouble, setTrouble] = useState('');
   const keep = async () => {
-    const id = v.job.owner ?? crypto.randomUUID();
+    const id = v.job.owner ?? v4();
     await actions.keepOwner({ id, name: name.trim(), contact: contact.trim() });
     await v.say('owner-linked', { owner: id, of }, 'owner');
     setOpen(false);

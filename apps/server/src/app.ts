@@ -12,10 +12,11 @@ import { requestId } from 'hono/request-id';
 import { secureHeaders } from 'hono/secure-headers';
 import { rateLimiter } from 'hono-rate-limiter';
 import type { Logger } from 'pino';
+import { caught, failed } from './operate/failed';
 import { observed, sameOrigin } from './operate/guard';
 import { people } from './people/people';
 import { signIn, signOut, switchTo, whoIs } from './people/sessions';
-import { answer, problem, ProblemError } from './problem';
+import { answer, problem } from './problem';
 import { addressOf, body, type Env, isSecure, placeOf, type Services } from './routes/env';
 import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
@@ -25,7 +26,6 @@ import { operateRoutes } from './routes/operate';
 import { peopleRoutes } from './routes/people';
 import { readRoutes } from './routes/read';
 import { contentPolicy } from './security';
-import { isAway } from './store/db';
 
 const COOKIE = 'gavrel';
 export const VERSION = '0.1.0';
@@ -52,7 +52,8 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
       keyGenerator: (c) => addressOf(s, c),
       handler: (c) => answer(c, problem(429, 'slow-down', title, 'Wait a minute, then try again; nothing is lost.')),
     });
-  api.use(observed(s, log), sameOrigin, slow(3000, 'Too many requests in a minute'));
+  const fail = failed(log);
+  api.use(observed(s, log), caught(fail), sameOrigin, slow(3000, 'Too many requests in a minute'));
 
   api.get('/about', async (c) => {
     const found = await who(getCookie(c, COOKIE));
@@ -109,31 +110,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.route('/', calendarRoutes(s));
   api.all('*', (c) => answer(c, problem(404, 'not-found', 'No such address', 'See /api/openapi.json for what there is.')));
 
-  api.onError((e, c) => {
-    if (e instanceof ProblemError) return answer(c, e.problem);
-    if (isAway(e)) {
-      log.warn({ err: e, reqId: c.get('requestId') }, 'database away');
-      return answer(
-        c,
-        problem(
-          503,
-          'database',
-          'The database does not answer',
-          'Whether it was stored is not known. The device keeps its entries and sends them again by itself: each is stored once.',
-        ),
-      );
-    }
-    log.error({ err: e, reqId: c.get('requestId') }, 'unexpected');
-    return answer(
-      c,
-      problem(
-        500,
-        'unexpected',
-        'Something went wrong here',
-        'Whether it was stored is not known; try again: nothing is stored twice. If it stays, look in the server’s log.',
-      ),
-    );
-  });
+  api.onError(fail);
   return api;
 }
 

@@ -1,0 +1,45 @@
+import type { Context, MiddlewareHandler } from 'hono';
+import type { Logger } from 'pino';
+import { answer, problem, ProblemError } from '../problem';
+import type { Env } from '../routes/env';
+import { isAway } from '../store/db';
+
+/** The answer to what a route threw: never a trace, and never a word on what is stored that nobody knows. */
+export function failed(log: Logger): (e: unknown, c: Context<Env>) => Response {
+  return (e, c) => {
+    if (e instanceof ProblemError) return answer(c, e.problem);
+    if (isAway(e)) {
+      log.warn({ err: e, reqId: c.get('requestId') }, 'database away');
+      return answer(
+        c,
+        problem(
+          503,
+          'database',
+          'The database does not answer',
+          'Whether it was stored is not known. The device keeps its entries and sends them again by itself: each is stored once.',
+        ),
+      );
+    }
+    log.error({ err: e, reqId: c.get('requestId') }, 'unexpected');
+    return answer(
+      c,
+      problem(
+        500,
+        'unexpected',
+        'Something went wrong here',
+        'Whether it was stored is not known; try again: nothing is stored twice. If it stays, look in the server’s log.',
+      ),
+    );
+  };
+}
+
+/** The framework hands only its own kind of error to a handler; anything else thrown would end as an empty answer. */
+export function caught(fail: ReturnType<typeof failed>): MiddlewareHandler<Env> {
+  return async (c, next) => {
+    try {
+      return await next();
+    } catch (e) {
+      return fail(e, c);
+    }
+  };
+}

@@ -30,7 +30,7 @@ export interface ClusterOptions {
   readonly fsync: boolean;
 }
 
-function binaries(): string {
+export function binaries(): string {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/initdb'))) : [];
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
@@ -50,10 +50,10 @@ function databaseUser(): { uid: number; gid: number } {
 }
 
 /** Runs a database program as the database user, with a clean environment and from the root folder. */
-function run(program: string, args: readonly string[]): { ok: boolean; text: string } {
+export function run(program: string, args: readonly string[], secret = ''): { ok: boolean; text: string } {
   const { uid, gid } = databaseUser();
   const full = join(binaries(), program);
-  const env = { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8', TZ: 'UTC' };
+  const env = { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8', TZ: 'UTC', PGPASSWORD: secret };
   const [command, all] = asRoot
     ? ['setpriv', [`--reuid=${uid}`, `--regid=${gid}`, '--clear-groups', full, ...args]]
     : [full, [...args]];
@@ -101,7 +101,8 @@ export function freePort(preferred = 0): Promise<number> {
   });
 }
 
-function owned(folder: string): void {
+/** Makes a folder that only the database user reads. */
+export function owned(folder: string): void {
   mkdirSync(folder, { recursive: true });
   const { uid, gid } = databaseUser();
   if (asRoot) chownSync(folder, uid, gid);
@@ -172,34 +173,36 @@ export async function startCluster(folder: string, options: ClusterOptions = { f
     rmSync(pw, { force: true });
     if (!made.ok) throw new Trouble(`the database could not be made in ${data}: ${lastLine(made.text)}`);
   }
-  if (!isRunning(cluster)) {
-    const port = await freePort(cluster.port);
-    cluster = { ...cluster, port };
-    const socket = join(folder, 'socket');
-    owned(socket);
-    const settings = {
-      listen_addresses: '127.0.0.1',
-      port,
-      unix_socket_directories: socket,
-      max_connections: 60,
-      shared_buffers: '64MB',
-      fsync: options.fsync ? 'on' : 'off',
-      synchronous_commit: options.fsync ? 'on' : 'off',
-      full_page_writes: options.fsync ? 'on' : 'off',
-      log_timezone: 'UTC',
-      timezone: 'UTC',
-    };
-    const flags = Object.entries(settings)
-      .map(([k, v]) => `-c ${k}='${v}'`)
-      .join(' ');
-    await launch(data, flags);
-  }
+  if (!isRunning(cluster)) cluster = await runCluster(cluster, options);
   writeFileSync(notes, JSON.stringify(cluster), { mode: 0o600 });
   roles(cluster);
   return cluster;
 }
 
-const lastLine = (text: string) => text.trim().split('\n').pop() ?? '';
+/** Starts a cluster whose data are there. @returns it, with the port it got. */
+export async function runCluster(c: Cluster, options: ClusterOptions): Promise<Cluster> {
+  const port = await freePort(c.port);
+  const socket = join(c.folder, 'socket');
+  owned(socket);
+  const settings = {
+    listen_addresses: '127.0.0.1',
+    port,
+    unix_socket_directories: socket,
+    max_connections: 60,
+    shared_buffers: '64MB',
+    fsync: options.fsync ? 'on' : 'off',
+    full_page_writes: options.fsync ? 'on' : 'off',
+    log_timezone: 'UTC',
+    timezone: 'UTC',
+  };
+  const flags = Object.entries(settings)
+    .map(([k, v]) => `-c ${k}='${v}'`)
+    .join(' ');
+  await launch(join(c.folder, 'data'), flags);
+  return { ...c, port };
+}
+
+export const lastLine = (text: string) => text.trim().split('\n').pop() ?? '';
 
 /** Stops the cluster: `fast` politely, `immediate` as a crash would. */
 export function stopCluster(c: Cluster, mode: 'fast' | 'immediate' = 'fast'): void {

@@ -32,7 +32,8 @@ const LOG_MOST = 20_000_000;
 
 async function chooseMode(args: readonly string[]): Promise<'demo' | 'own'> {
   if (args.includes('--demo')) return 'demo';
-  if (args.includes('--own')) return 'own';
+  // Nobody wants demo people in a database they keep elsewhere.
+  if (args.includes('--own') || foreignDatabase()) return 'own';
   const known = readState().mode;
   if (known) return known;
   if (!process.stdin.isTTY) return 'demo';
@@ -102,7 +103,7 @@ async function startAll(args: readonly string[]): Promise<void> {
   const mode = await chooseMode(args);
   const state = readState();
   if (serverAlive(state.pid)) {
-    if (state.mode === mode && !args.some((a) => a.endsWith('lan')) && isRunning(await cluster()))
+    if (state.mode === mode && !args.some((a) => a.endsWith('lan')) && (foreignDatabase() || isRunning(await cluster())))
       return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
     process.kill(state.pid!);
     await untilGone(state.pid!);
@@ -124,7 +125,7 @@ async function startAll(args: readonly string[]): Promise<void> {
     port,
     dist,
     accounts: mode === 'demo' ? ACCOUNTS : [],
-    backups: backupFolder(),
+    backups: foreignDatabase() ? null : backupFolder(),
     trustProxy: process.env.GAVREL_TRUST_PROXY === '1',
     logLevel: 'info',
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
@@ -173,8 +174,10 @@ function status(): void {
   say(`data      ${dataFolder()}`);
 }
 
-/** The database of the mode in use; the other one is never touched. */
+/** The database of the mode in use, or the foreign one; another one is never touched. */
 async function current(): Promise<DatabaseUrls> {
+  const foreign = foreignDatabase();
+  if (foreign) return foreign;
   const { mode } = readState();
   if (!mode) throw new Trouble('nothing to work on yet: run ./gavrel start first');
   return makeDatabase(await cluster(), DATABASE[mode]);
@@ -202,8 +205,7 @@ async function exportTo(file: string): Promise<void> {
 
 async function importFrom(file: string): Promise<void> {
   if (!existsSync(file)) throw new Trouble(`there is no file ${file}`);
-  const c = await cluster();
-  const urls = makeDatabase(c, DATABASE.own);
+  const urls = foreignDatabase() ?? makeDatabase(await cluster(), DATABASE.own);
   const count = await withOwner(urls, async (db) => {
     await migrate(db);
     const n = await importLog(db, createReadStream(file), new Date());
@@ -214,11 +216,16 @@ async function importFrom(file: string): Promise<void> {
   say(`${count} entries read; ./gavrel start shows them`);
 }
 
+/** @throws Trouble when the database in use is somebody else's. */
+function ownOnly(instead: string): void {
+  if (foreignDatabase()) throw new Trouble(`DATABASE_URL names a database that is not ours to copy or replace: ${instead}`);
+}
+
 /** `--auto` is the day's copy, as the server asks for it. */
 async function backupTo(args: readonly string[]): Promise<void> {
   const { mode } = readState();
   if (!mode) throw new Trouble('nothing to copy yet: run ./gavrel start first');
-  if (foreignDatabase()) throw new Trouble('this database is not ours to copy: use what comes with it, or ./gavrel export');
+  ownOnly('use what comes with it, or ./gavrel export');
   const c = await cluster();
   if (args.includes('--auto')) return say(daily(c, DATABASE[mode], new Date()) ?? 'the day has its copy');
   const file = fileArgument(args, 'backup');
@@ -226,6 +233,7 @@ async function backupTo(args: readonly string[]): Promise<void> {
 }
 
 async function restoreFrom(args: readonly string[]): Promise<void> {
+  ownOnly('use what comes with it, or ./gavrel import');
   const file = fileArgument(args, 'restore');
   const { pid, mode = 'own' } = readState();
   if (serverAlive(pid)) throw new Trouble('the server runs: ./gavrel stop first, so that nothing is written meanwhile');
@@ -248,6 +256,7 @@ async function rebuildAll(): Promise<void> {
 }
 
 async function resetDemo(): Promise<void> {
+  ownOnly('the demo lives in our own');
   const { pid, mode } = readState();
   const serving = mode === 'demo' && serverAlive(pid);
   if (serving) process.kill(pid!);

@@ -1,15 +1,26 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { type Subject, taggedId } from '@gavrel/core';
-import { addPerson, connect, inWorkshop, migrate, rebuild, start } from '@gavrel/server';
+import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate, rebuild, start } from '@gavrel/server';
 import { v4 } from 'uuid';
+import { ROOT } from '../../tools/common';
 import { makeDatabase, sql } from '../../tools/postgres';
 import { type Bench, Client, closeBench, makeBench, PASS, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 let bench: Bench;
 beforeAll(async () => {
   bench = await makeBench('foreign');
 });
 afterAll(() => closeBench(bench));
+
+/** What the command line says, working on a database of one's own choice. */
+function gavrel(urls: DatabaseUrls, ...args: readonly string[]): string {
+  const env = { ...process.env, DATABASE_URL: urls.owner, DATABASE_APP_URL: urls.app };
+  const r = spawnSync(process.execPath, ['--import', 'tsx', 'tools/cli.ts', ...args], { cwd: ROOT, encoding: 'utf8', env });
+  return r.stdout + r.stderr;
+}
 
 test('a database somebody else runs is enough: an owner without special rights, the role that serves, nothing else', async () => {
   // As docs/operating.md says; the owner has a name of its own and may neither make roles nor read past row security.
@@ -18,6 +29,7 @@ test('a database somebody else runs is enough: an owner without special rights, 
   sql(bench.cluster, 'postgres', 'create database shop owner boss');
   const at = `127.0.0.1:${bench.cluster.port}/shop`;
   const urls = { owner: `postgres://boss:b0ss@${at}`, app: `postgres://gavrel_app:${bench.cluster.passwords.app}@${at}` };
+  const [first, again] = [join(bench.folder, 'first.jsonl'), join(bench.folder, 'again.jsonl')] as const;
   const owner = connect(urls.owner, 2);
   await migrate(owner);
   const lead = { id: v4(), name: 'Fay Far', role: 'lead' as const, competent: true };
@@ -40,6 +52,14 @@ test('a database somebody else runs is enough: an owner without special rights, 
   expect(new TextDecoder().decode((await heard.read()).value)).toMatch(/"seq":2/);
   expect(await there.get(`/packs/${pack.slice(5)}`)).toMatchObject({ ruling: { judgement: { condition: 'damaged' } } });
   await heard.cancel();
+  // What the command line does, it does there too, and nowhere else.
+  expect(gavrel(urls, 'export', first)).toMatch(/2 entries written/);
+  sql(bench.cluster, 'postgres', 'create database second owner boss');
+  const second = { owner: urls.owner.replace('/shop', '/second'), app: urls.app.replace('/shop', '/second') };
+  expect(gavrel(second, 'import', first)).toMatch(/2 entries read/);
+  expect(gavrel(second, 'export', again)).toMatch(/2 entries written/);
+  expect(readFileSync(again, 'utf8')).toBe(readFileSync(first, 'utf8'));
+  for (const c of ['reset-demo', 'restore']) expect(gavrel(urls, c, first)).toMatch(/not ours to copy or replace/);
   expect((await rebuild(owner, { workshop: WORKSHOP, zone: 'UTC', now: new Date() })).drift).toEqual([]);
   await Promise.all([one!.stop(), two!.stop()]);
   await owner.destroy();

@@ -24,7 +24,9 @@ export function BackupCard() {
             ? 'No copy yet. The first is made a minute after the server starts.'
             : 'No copies are made by themselves here: ask whoever runs the database.'}
       </Words>
-      <Words size={15}>It lies on the same machine: take one away now and then, with ./gavrel backup FILE.</Words>
+      {known.automatic && (
+        <Words size={15}>It lies on the same machine: take one away now and then, with ./gavrel backup FILE.</Words>
+      )}
     </Card>
   );
 }

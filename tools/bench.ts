@@ -19,6 +19,7 @@ import { HyperFormula } from 'hyperformula';
 import { v4 } from 'uuid';
 import { growth } from './bench-growth';
 import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
+import { replicas } from './bench-replica';
 import { firstLoad, screens } from './bench-screen';
 import { spread } from './bench-spread';
 import { places } from './bench-yard';
@@ -192,6 +193,7 @@ export async function main(say: (line: string) => void): Promise<void> {
   try {
     await growth(makeDatabase(cluster, 'gavrel_bench'), say);
     await spread(cluster, say);
+    await replicas(cluster, say);
   } finally {
     stopCluster(cluster, 'immediate');
     rmSync(folder, { recursive: true, force: true });

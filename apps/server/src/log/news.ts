@@ -19,7 +19,7 @@ export class News {
 
   async start(): Promise<void> {
     if (this.stopped) return;
-    const client = new pg.Client(this.url);
+    const client = new pg.Client({ connectionString: this.url, keepAlive: true });
     const again = () => {
       if (this.client !== client) return;
       this.client = null;

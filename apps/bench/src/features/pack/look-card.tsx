@@ -166,6 +166,41 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
   );
 }
 
+/** One look: what was found stands against an older look that found nothing. */
+function GroupRow({
+  group,
+  looked,
+  found,
+  onNothing,
+  onFound,
+}: {
+  group: LookGroup;
+  looked: string | null;
+  found: readonly string[];
+  onNothing: () => void;
+  onFound: () => void;
+}) {
+  const ago = looked ? agoWords(looked) : 'not looked at';
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
+      <View style={{ flex: 1 }}>
+        <Words bold>{group}</Words>
+        <Words size={14} soft>
+          {found.length > 0 ? found.join(', ') : ago}
+        </Words>
+      </View>
+      <Key
+        label="nothing"
+        hint={`found at ${group}`}
+        selected={looked !== null && found.length === 0}
+        onPress={onNothing}
+        testID={`nothing-${group}`}
+      />
+      <Key label="found…" hint={group} selected={found.length > 0} onPress={onFound} testID={`found-${group}`} />
+    </View>
+  );
+}
+
 /** Six looks, each "nothing found" or a finding; and what stands against the pack. */
 export function LookCard({ facts, ruling, onKeep }: CardProps) {
   const t = useTokens();
@@ -211,22 +246,14 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
       })}
       {watched ? <OutsideLooks facts={facts} condition={condition} onKeep={onKeep} /> : null}
       {LOOK_GROUPS.map((g) => (
-        <View key={g} style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
-          <View style={{ flex: 1 }}>
-            <Words bold>{g}</Words>
-            <Words size={14} soft>
-              {looked[g] ? agoWords(looked[g]) : 'not looked at'}
-            </Words>
-          </View>
-          <Key
-            label="nothing"
-            hint={`found at ${g}`}
-            selected={looked[g] !== null}
-            onPress={() => void looks([g])}
-            testID={`nothing-${g}`}
-          />
-          <Key label="found…" hint={g} onPress={() => setOpen(g)} testID={`found-${g}`} />
-        </View>
+        <GroupRow
+          key={g}
+          group={g}
+          looked={looked[g]}
+          found={findings.filter((f) => f.state === 'stands' && GROUP_FINDINGS[g].includes(f.code)).map((f) => f.words)}
+          onNothing={() => void looks([g])}
+          onFound={() => setOpen(g)}
+        />
       ))}
       <Row>
         <Key

@@ -212,7 +212,7 @@ async function importFrom(file: string): Promise<void> {
     await makeOwn(db, say);
     return n;
   });
-  writeState({ mode: 'own' });
+  if (!foreignDatabase()) writeState({ mode: 'own' });
   say(`${count} entries read; ./gavrel start shows them`);
 }
 

@@ -6,6 +6,7 @@ import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate, rebuild, st
 import { v4 } from 'uuid';
 import { ROOT } from '../../tools/common';
 import { makeDatabase, sql } from '../../tools/postgres';
+import { readState } from '../../tools/state';
 import { type Bench, Client, closeBench, makeBench, PASS, WORKSHOP } from './harness';
 
 jest.setTimeout(120_000);
@@ -56,7 +57,9 @@ test('a database somebody else runs is enough: an owner without special rights, 
   expect(gavrel(urls, 'export', first)).toMatch(/2 entries written/);
   sql(bench.cluster, 'postgres', 'create database second owner boss');
   const second = { owner: urls.owner.replace('/shop', '/second'), app: urls.app.replace('/shop', '/second') };
+  const before = readState();
   expect(gavrel(second, 'import', first)).toMatch(/2 entries read/);
+  expect(readState()).toEqual(before);
   expect(gavrel(second, 'export', again)).toMatch(/2 entries written/);
   expect(readFileSync(again, 'utf8')).toBe(readFileSync(first, 'utf8'));
   for (const c of ['reset-demo', 'restore']) expect(gavrel(urls, c, first)).toMatch(/not ours to copy or replace/);

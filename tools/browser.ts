@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
@@ -9,14 +9,23 @@ const CHROMIUM = '/usr/bin/chromium';
 export const PHONE = { width: 390, height: 844, deviceScaleFactor: 2, isMobile: true, hasTouch: true };
 export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
 
+/** A program that mounts a small disk in a namespace of its own and becomes the browser. @returns its path. */
+function onSmallDisk(folder: string, megabytes: number): string {
+  const program = `${folder}.sh`;
+  const mount = `mount -t tmpfs -o size=${megabytes}m none "$0" && exec ${CHROMIUM} "$@"`;
+  writeFileSync(program, `#!/bin/sh\nexec unshare -rm sh -c '${mount}' '${folder}' "$@"\n`, { mode: 0o700 });
+  return program;
+}
+
 /**
  * Debian's Chromium, headless, with a user folder of its own that is gone afterwards.
  * @param home where it looks for the authorities its user trusts; this user's where none is named.
  * @param profile a user folder that stays.
+ * @param megabytes the profile's folder is a disk of its own of this size, seen by this browser alone.
  */
 export async function openBrowser(
   more: readonly string[] = [],
-  { home, profile }: { readonly home?: string; readonly profile?: string } = {},
+  { home, profile, megabytes }: { readonly home?: string; readonly profile?: string; readonly megabytes?: number } = {},
 ): Promise<{ browser: Browser; close: () => Promise<void> }> {
   if (!existsSync(CHROMIUM)) throw new Trouble('Chromium is missing: apt-get install chromium');
   const userDataDir = profile ?? mkdtempSync(join(tmpdir(), 'gavrel-browser-'));
@@ -32,7 +41,7 @@ export async function openBrowser(
     ...more,
   ];
   const browser = await puppeteer.launch({
-    executablePath: CHROMIUM,
+    executablePath: megabytes === undefined ? CHROMIUM : onSmallDisk(userDataDir, megabytes),
     headless: true,
     userDataDir,
     args,
@@ -43,6 +52,7 @@ export async function openBrowser(
     close: async () => {
       await browser.close();
       if (!profile) rmSync(userDataDir, { recursive: true, force: true });
+      rmSync(`${userDataDir}.sh`, { force: true });
     },
   };
 }

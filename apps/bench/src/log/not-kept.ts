@@ -1,12 +1,17 @@
+const isFull = (cause: unknown): boolean => (cause as Error).name === 'QuotaExceededError';
+
 /** The device did not keep what was written; its message says why and what to do. */
 export class NotKept extends Error {
   constructor(cause: unknown) {
-    const { name, message } = cause as Error;
     super(
-      name === 'QuotaExceededError'
+      isFull(cause)
         ? 'Not kept: the storage of this device is full. Send what waits or free some space, then write it again.'
-        : `Not kept: ${message}. Write it again, or on paper.`,
+        : `Not kept: ${(cause as Error).message}. Write it again, or on paper.`,
       { cause },
     );
   }
 }
+
+/** The same of what others wrote: the server has it, and danger is on the screen without being kept. */
+export const othersNotKept = (cause: unknown): string =>
+  `${isFull(cause) ? 'The storage of this device is full: free some space' : (cause as Error).message}. Danger is shown all the same.`;

@@ -2,6 +2,7 @@ import { type LoggedEntry, reachOf, type Region, type Subject, upcast, withReach
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v4 } from 'uuid';
+import { nowKept, withUnkept } from './unkept';
 
 /** One waiting entry: when it may go, whose it is, and what the server had against it. */
 export interface OutboxItem {
@@ -117,6 +118,7 @@ export async function keepPulled(entries: readonly LoggedEntry[], cursor: number
   }
   void tx.objectStore('meta').put(cursor, 'cursor');
   await tx.done;
+  nowKept(entries);
 }
 
 export interface Settled {
@@ -144,11 +146,11 @@ export async function settle(accepted: readonly Settled[], refused: readonly { i
 export const outbox = async (): Promise<OutboxItem[]> => (await db()).getAll('outbox');
 export const entryById = async (id: string): Promise<LoggedEntry | undefined> => (await db()).get('entries', id);
 export const allEntries = async (): Promise<LoggedEntry[]> =>
-  ((await (await db()).getAll('entries')) as LoggedEntry[]).map(upcast);
+  withUnkept((await (await db()).getAll('entries')) as LoggedEntry[]).map(upcast);
 export const cursor = async (): Promise<number> => ((await (await db()).get('meta', 'cursor')) as number | undefined) ?? 0;
 
 export const entriesOf = async (subject: Subject): Promise<LoggedEntry[]> =>
-  ((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[]).map(upcast);
+  withUnkept((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[], subject).map(upcast);
 
 /** A pack's own entries and the hazards written on its notebooks and places. */
 export async function entriesOfPack(id: string): Promise<LoggedEntry[]> {

@@ -50,6 +50,33 @@ test('what could not be kept is said with its words and why, stops nothing, and 
   expect(await outbox()).toHaveLength(1);
 });
 
+describe('danger on a device that can keep nothing', () => {
+  const write = () => actions.write([draft('finding-recorded', [PACK], { code: 'smoke' })], 'smoke');
+  const condition = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code);
+  let put: jest.SpyInstance;
+  beforeEach(() => {
+    put = jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });
+    });
+  });
+  afterEach(() => put.mockRestore());
+  test('goes to the server at once and is shown; the device says that it does not keep it', async () => {
+    globalThis.fetch = (async (_path: string, init: { body: string }) => {
+      const { entries } = JSON.parse(init.body) as { entries: { id: string; at: string }[] };
+      const results = entries.map((e) => ({ id: e.id, status: 'accepted', seq: 9, recordedAt: e.at, effectiveAt: e.at }));
+      return { ok: true, status: 200, text: async () => JSON.stringify({ results }) };
+    }) as never;
+    expect(await write()).toMatchObject([{ seq: 9 }]);
+    expect(condition()).toEqual(['smoke']);
+    expect(store.getState().view.lost?.why).toMatch(/The server has it.*could not keep it/);
+  });
+  test('is said to be lost when the server does not answer either', async () => {
+    globalThis.fetch = (async () => Promise.reject(new TypeError('failed'))) as never;
+    await expect(write()).rejects.toThrow(/Not kept: the storage of this device is full/);
+    expect(store.getState().view.lost).toMatchObject({ words: 'smoke' });
+  });
+});
+
 describe('opening with a remembered person', () => {
   const opens = async (status: number, json: unknown) => {
     await rememberSession({ person: person(1), workshop: WORKSHOP, people: [] });

@@ -178,10 +178,9 @@ export class Actions {
 
   /** What the device could not keep is said wherever it was written, and whoever wrote it hears of it. @throws NotKept. */
   private async orSay<T>(words: string, work: Promise<T>): Promise<T> {
+    this.store.dispatch(notKept(null));
     try {
-      const done = await work;
-      this.store.dispatch(notKept(null));
-      return done;
+      return await work;
     } catch (e) {
       const why = new NotKept(e);
       this.store.dispatch(notKept({ words, why: why.message }));
@@ -200,12 +199,27 @@ export class Actions {
     });
     const urgent = entries.some(isUrgent);
     const until = urgent ? Date.now() : Date.now() + UNDO_MS;
-    await keepNew(entries, until);
+    try {
+      await keepNew(entries, until);
+    } catch (e) {
+      return this.straightOut(entries, words, e);
+    }
     await foldTouched(this.store, entries);
     this.sync.tellTabs();
     this.store.dispatch(undoOffered(urgent ? null : { ids: entries.map((e) => e.id), words, until }));
     this.sync.soon(urgent ? 0 : UNDO_MS);
     return entries;
+  }
+
+  /** Danger that this device cannot keep goes to the server at once, without a moment to take it back. @throws why it was not kept. */
+  private async straightOut(entries: readonly LoggedEntry[], words: string, why: unknown): Promise<LoggedEntry[]> {
+    if (!entries.every((e) => e.hazard)) throw why;
+    const stored = await this.sync.sendUnkept(entries).catch(() => {
+      throw why;
+    });
+    const said = 'The server has it and tells the others, but this device could not keep it: free some space on it.';
+    this.store.dispatch(notKept({ words, why: said }));
+    return stored;
   }
 
   /** Takes back what has not been sent yet. */

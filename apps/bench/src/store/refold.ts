@@ -21,6 +21,7 @@ import {
 } from '@gavrel/core';
 import { allEntries, entriesOf, entriesOfPack, entryById, outbox, sideItems } from '../log/store';
 import { heldSubjects, holds } from '../log/held';
+import { isUnkept } from '../log/unkept';
 import type { Store } from './index';
 import { type Folded, folded, holdsCame, replaced, waitingCame } from './logbook';
 
@@ -52,7 +53,7 @@ const asPart = (f: PackFacts | null): PackFacts | null => f && { ...f, partial: 
 function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[], held: ReadonlySet<string> | null): void {
   const id = subjectId(subject);
   const part = held !== null && !held.has(subject);
-  if (part && !entries.some((e) => e.seq === null)) return;
+  if (part && !entries.some((e) => e.seq === null || isUnkept(e))) return;
   const put = <V>(into: Record<string, V>, facts: V | null) => {
     if (facts !== null) into[id] = facts;
   };

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import type { Entry, LoggedEntry } from '@gavrel/core';
 import { makeStore, type Store } from './index';
-import { keepNew, outbox, startOver } from '../log/store';
+import { allEntries, keepNew, outbox, startOver } from '../log/store';
 import { draft, makeEntry } from '../log/write';
 import { foldAll } from './refold';
 import { signedIn } from './session';
@@ -170,6 +170,25 @@ describe('sending', () => {
     await round();
     expect(store.getState().session.status).toBe('in');
   });
+});
+
+test('danger that another device found is shown also where it cannot be stored, and is stored when there is room', async () => {
+  const other = entry('finding-recorded', 'smoke');
+  const smoke = { ...other, seq: 1, recordedAt: other.at, effectiveAt: other.at };
+  answer = (path) => (path.includes('after=0') ? { status: 200, json: { entries: [smoke], last: 1, whole: true } } : nothingNew);
+  const codes = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code);
+  const put = jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+    throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });
+  });
+  await round();
+  await foldAll(store);
+  expect(codes()).toEqual(['smoke']);
+  expect(store.getState().view.lost?.words).toBe('What others wrote is not kept here');
+  put.mockRestore();
+  await round();
+  expect(store.getState().view.lost).toBeNull();
+  expect(await allEntries()).toHaveLength(1);
+  expect(codes()).toEqual(['smoke']);
 });
 
 test('the time of an entry is never before what was seen on its subject', () => {

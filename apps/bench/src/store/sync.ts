@@ -14,7 +14,8 @@ import {
   type Settled,
   sideItems,
 } from '../log/store';
-import { NotKept } from '../log/not-kept';
+import { othersNotKept } from '../log/not-kept';
+import { holdUnkept } from '../log/unkept';
 import { wire } from '../log/write';
 import type { Store } from './index';
 import { fetchBehind, holdTheSet } from './fetch-logs';
@@ -23,6 +24,7 @@ import { countWaiting, foldAll, foldTouched } from './refold';
 import { signedOut } from './session';
 import { notKept, screenLocked } from './view';
 
+const OTHERS = 'What others wrote is not kept here';
 const BATCH = 500;
 const POLL_MS = 10_000;
 const MAX_BACKOFF_MS = 30_000;
@@ -98,6 +100,7 @@ export class Sync {
       });
       this.failures = 0;
       this.store.dispatch(serverHere());
+      if (this.ownLost() === null) this.store.dispatch(notKept(null));
       await this.answered();
       const { locked, unchecked } = this.store.getState().view;
       if (unchecked && !locked) this.store.dispatch(screenLocked());
@@ -141,7 +144,13 @@ export class Sync {
       this.store.dispatch(signedOut({ expired: true }));
     } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway(await rememberedAnswer()));
     // The device could not keep what came: it is asked for again, and nothing that waits is forgotten.
-    else this.store.dispatch(notKept({ words: 'What others wrote', why: new NotKept(e).message }));
+    else if (this.ownLost() === null) this.store.dispatch(notKept({ words: OTHERS, why: othersNotKept(e) }));
+  }
+
+  /** What this person wrote and the device could not keep is said before what others wrote. */
+  private ownLost(): string | null {
+    const words = this.store.getState().view.lost?.words ?? OTHERS;
+    return words === OTHERS ? null : words;
   }
 
   /** Milliseconds until the next waiting entry may go; null when none waits. */
@@ -171,10 +180,7 @@ export class Sync {
 
   private async send(): Promise<void> {
     for (let ripe = await this.ripe(); ripe.length > 0; ripe = await this.ripe()) {
-      const { results } = await api<AppendResponse>('POST', '/entries', {
-        deviceTime: new Date().toISOString(),
-        entries: ripe.map(wire),
-      });
+      const { results } = await this.post(ripe);
       const accepted: Settled[] = results.flatMap((r) =>
         r.status === 'refused' ? [] : [{ id: r.id, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt }],
       );
@@ -203,22 +209,66 @@ export class Sync {
   }
 
   private async pull(): Promise<void> {
-    if (await holdTheSet()) {
-      await foldAll(this.store);
-      this.tellTabs();
+    let unkept: unknown;
+    try {
+      if (await holdTheSet()) {
+        await foldAll(this.store);
+        this.tellTabs();
+      }
+    } catch (e) {
+      if (e instanceof Away || e instanceof Refused) throw e;
+      // No room for the set: what others write comes all the same.
+      unkept = e;
     }
+    await this.pullNew();
+    if (unkept !== undefined) throw unkept;
+  }
+
+  private async pullNew(): Promise<void> {
     for (;;) {
       const after = await cursor();
       const { entries, last } = await api<EntriesResponse>('GET', `/entries?after=${after}&limit=2000`);
       if (entries.length === 0) return;
       const reached = entries[entries.length - 1]!.seq!;
-      const behind = await fetchBehind(entries);
-      await keepPulled(entries, reached);
-      const all = [...behind, ...entries];
+      const all = await this.keep(entries, reached);
       if (all.length > 200) await foldAll(this.store);
       else await foldTouched(this.store, all);
       this.tellTabs();
       if (reached >= last) return;
     }
+  }
+
+  /** Stores what came. Danger is shown also by a device that cannot store it. @returns it with what lies behind it. */
+  private async keep(entries: readonly LoggedEntry[], reached: number): Promise<LoggedEntry[]> {
+    try {
+      const behind = await fetchBehind(entries);
+      await keepPulled(entries, reached);
+      return [...behind, ...entries];
+    } catch (e) {
+      if (!(e instanceof Away || e instanceof Refused)) await this.show(entries.filter((x) => x.hazard));
+      throw e;
+    }
+  }
+
+  private async show(danger: readonly LoggedEntry[]): Promise<void> {
+    holdUnkept(danger);
+    await foldTouched(this.store, danger);
+  }
+
+  /** Sends danger that this device could not keep, at once, and shows it. @throws Away or Refused: then nobody has it. */
+  async sendUnkept(entries: readonly LoggedEntry[]): Promise<LoggedEntry[]> {
+    const { results } = await this.post(entries);
+    const numbers = new Map(results.map((r) => [r.id, r]));
+    const stored = entries.map((e): LoggedEntry => {
+      const r = numbers.get(e.id)!;
+      if (r.status === 'refused') throw new Refused(r.problem);
+      return { ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt };
+    });
+    await this.show(stored);
+    return stored;
+  }
+
+  private post(entries: readonly LoggedEntry[]): Promise<AppendResponse> {
+    return api<AppendResponse>('POST', '/entries', { deviceTime: new Date().toISOString(), entries: entries.map(wire) });
   }
 }

@@ -2,7 +2,7 @@ import { type LoggedEntry, reachOf, type Region, type Subject, upcast, withReach
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v4 } from 'uuid';
-import { nowKept, withUnkept } from './unkept';
+import { forgetUnkept, nowKept, withUnkept } from './unkept';
 
 /** One waiting entry: when it may go, whose it is, and what the server had against it. */
 export interface OutboxItem {
@@ -212,6 +212,7 @@ export async function deviceName(): Promise<string> {
 
 /** Forgets everything of another workshop: an outbox that is not empty is kept and said. */
 export async function startOver(): Promise<void> {
+  forgetUnkept();
   const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'pictures', 'side', 'held'], 'readwrite', DURABLE);
   void tx.objectStore('held').clear();
   void tx.objectStore('pictures').clear();

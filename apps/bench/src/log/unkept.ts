@@ -1,8 +1,8 @@
 import type { LoggedEntry, Subject } from '@gavrel/core';
 
 /**
- * Danger that a full device could not keep: it is in memory until it is kept or the page is closed, so that it is on the screen all the same. The
- * server has all of it.
+ * Danger that a full device could not keep: it is in memory until it is kept or the page is closed, so that it is on the screen all the same. What
+ * the server does not have yet has no number.
  */
 const entries = new Map<string, LoggedEntry>();
 
@@ -13,6 +13,11 @@ export function holdUnkept(list: readonly LoggedEntry[]): void {
 export function nowKept(list: readonly LoggedEntry[]): void {
   for (const e of list) entries.delete(e.id);
 }
+
+export const forgetUnkept = (): void => entries.clear();
+
+/** What nobody but this page has. */
+export const unsentDanger = (): LoggedEntry[] => [...entries.values()].filter((e) => e.seq === null);
 
 export const isUnkept = (e: LoggedEntry): boolean => entries.has(e.id);
 

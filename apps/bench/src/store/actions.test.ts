@@ -52,6 +52,11 @@ test('what could not be kept is said with its words and why, stops nothing, and 
 
 describe('danger on a device that can keep nothing', () => {
   const write = () => actions.write([draft('finding-recorded', [PACK], { code: 'smoke' })], 'smoke');
+  const answering = (async (_path: string, init: { body: string }) => {
+    const { entries } = JSON.parse(init.body) as { entries: { id: string; at: string }[] };
+    const results = entries.map((e) => ({ id: e.id, status: 'accepted', seq: 9, recordedAt: e.at, effectiveAt: e.at }));
+    return { ok: true, status: 200, text: async () => JSON.stringify({ results }) };
+  }) as never;
   const condition = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code);
   let put: jest.SpyInstance;
   beforeEach(() => {
@@ -61,19 +66,21 @@ describe('danger on a device that can keep nothing', () => {
   });
   afterEach(() => put.mockRestore());
   test('goes to the server at once and is shown; the device says that it does not keep it', async () => {
-    globalThis.fetch = (async (_path: string, init: { body: string }) => {
-      const { entries } = JSON.parse(init.body) as { entries: { id: string; at: string }[] };
-      const results = entries.map((e) => ({ id: e.id, status: 'accepted', seq: 9, recordedAt: e.at, effectiveAt: e.at }));
-      return { ok: true, status: 200, text: async () => JSON.stringify({ results }) };
-    }) as never;
-    expect(await write()).toMatchObject([{ seq: 9 }]);
+    globalThis.fetch = answering;
+    await write();
     expect(condition()).toEqual(['smoke']);
+    expect(store.getState().logbook.unsentHazards).toBe(0);
     expect(store.getState().view.lost?.why).toMatch(/The server has it.*could not keep it/);
   });
-  test('is said to be lost when the server does not answer either', async () => {
+  test('is shown and counted while the server does not answer either, and goes out when it does', async () => {
     globalThis.fetch = (async () => Promise.reject(new TypeError('failed'))) as never;
-    await expect(write()).rejects.toThrow(/Not kept: the storage of this device is full/);
-    expect(store.getState().view.lost).toMatchObject({ words: 'smoke' });
+    await write();
+    expect(condition()).toEqual(['smoke']);
+    expect(store.getState().logbook.unsentHazards).toBe(1);
+    expect(store.getState().view.lost?.why).toMatch(/tell the others yourself, and leave this page open/);
+    globalThis.fetch = answering;
+    await (actions as unknown as { sync: { sendDanger: () => Promise<boolean> } }).sync.sendDanger();
+    expect(store.getState().logbook.unsentHazards).toBe(0);
   });
 });
 

@@ -17,6 +17,7 @@ import {
   startOver,
 } from '../log/store';
 import { NotKept } from '../log/not-kept';
+import { unsentDanger } from '../log/unkept';
 import type { Shrunk } from '../log/picture';
 import { type Author, draft, type Draft, makeEntry, wire } from '../log/write';
 import { fetchLogs } from './fetch-logs';
@@ -100,7 +101,7 @@ export class Actions {
 
   /** Another workshop answers at this address: what belongs to the old one is of no use here, unless something waits. */
   private async changeWorkshop(): Promise<void> {
-    if ((await outbox()).length > 0) return;
+    if ((await outbox()).length > 0 || unsentDanger().length > 0) return;
     await startOver();
     await foldAll(this.store);
   }
@@ -211,15 +212,20 @@ export class Actions {
     return entries;
   }
 
-  /** Danger that this device cannot keep goes to the server at once, without a moment to take it back. @throws why it was not kept. */
+  /**
+   * Danger that this device cannot keep is shown and goes to the server at once, without a moment to take it back, or as soon as it answers.
+   * @throws why it was not kept, when it is no danger or the server does not take it.
+   */
   private async straightOut(entries: readonly LoggedEntry[], words: string, why: unknown): Promise<LoggedEntry[]> {
     if (!entries.every((e) => e.hazard)) throw why;
-    const stored = await this.sync.sendUnkept(entries).catch(() => {
-      throw why;
-    });
-    const said = 'The server has it and tells the others, but this device could not keep it: free some space on it.';
+    await this.sync.show(entries);
+    const has = await this.sync.sendDanger().catch(() => null);
+    if (has === false) throw why;
+    const said = has
+      ? 'The server has it and tells the others, but this device could not keep it: free some space on it.'
+      : 'This device could not keep it and the server does not answer: tell the others yourself, and leave this page open until it is sent.';
     this.store.dispatch(notKept({ words, why: said }));
-    return stored;
+    return [...entries];
   }
 
   /** Takes back what has not been sent yet. */

@@ -21,7 +21,7 @@ import {
 } from '@gavrel/core';
 import { allEntries, entriesOf, entriesOfPack, entryById, outbox, sideItems } from '../log/store';
 import { heldSubjects, holds } from '../log/held';
-import { isUnkept } from '../log/unkept';
+import { isUnkept, unsentDanger } from '../log/unkept';
 import type { Store } from './index';
 import { type Folded, folded, holdsCame, replaced, waitingCame } from './logbook';
 
@@ -119,10 +119,12 @@ export async function foldTouched(store: Store, entries: readonly LoggedEntry[])
 export async function countWaiting(store: Store): Promise<void> {
   const items = await outbox();
   const entries = await Promise.all(items.map((i) => entryById(i.id)));
-  const hazards = entries.filter((e) => e !== undefined && isAlarm(e)).length;
+  const unkept = unsentDanger();
+  const hazards = [...entries, ...unkept].filter((e) => e !== undefined && isAlarm(e)).length;
   const side = await sideItems();
   const refused = [...items, ...side.map((i) => ({ id: i.path, problem: i.problem }))].flatMap((i) =>
     i.problem ? [{ id: i.id, problem: i.problem }] : [],
   );
-  store.dispatch(waitingCame({ unsent: items.length + side.length - refused.length, unsentHazards: hazards, refused }));
+  const unsent = items.length + side.length + unkept.length - refused.length;
+  store.dispatch(waitingCame({ unsent, unsentHazards: hazards, refused }));
 }

@@ -15,7 +15,7 @@ import {
   sideItems,
 } from '../log/store';
 import { othersNotKept } from '../log/not-kept';
-import { holdUnkept } from '../log/unkept';
+import { holdUnkept, nowKept, unsentDanger } from '../log/unkept';
 import { wire } from '../log/write';
 import type { Store } from './index';
 import { fetchBehind, holdTheSet } from './fetch-logs';
@@ -94,6 +94,7 @@ export class Sync {
     const { turn } = this;
     try {
       await this.locked(async () => {
+        await this.sendDanger();
         await this.send();
         await this.sendSide();
         await this.pull();
@@ -250,22 +251,29 @@ export class Sync {
     }
   }
 
-  private async show(danger: readonly LoggedEntry[]): Promise<void> {
+  /** Shows danger that this device cannot keep. */
+  async show(danger: readonly LoggedEntry[]): Promise<void> {
     holdUnkept(danger);
     await foldTouched(this.store, danger);
   }
 
-  /** Sends danger that this device could not keep, at once, and shows it. @throws Away or Refused: then nobody has it. */
-  async sendUnkept(entries: readonly LoggedEntry[]): Promise<LoggedEntry[]> {
-    const { results } = await this.post(entries);
+  /** Sends what only this page has. @returns whether the server has it now. @throws Away or Refused: then it is tried again. */
+  async sendDanger(): Promise<boolean> {
+    const me = this.store.getState().session.session?.person.id;
+    const danger = unsentDanger().filter((e) => e.by === me);
+    if (danger.length === 0) return true;
+    const { results } = await this.post(danger);
     const numbers = new Map(results.map((r) => [r.id, r]));
-    const stored = entries.map((e): LoggedEntry => {
-      const r = numbers.get(e.id)!;
-      if (r.status === 'refused') throw new Refused(r.problem);
-      return { ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt };
-    });
-    await this.show(stored);
-    return stored;
+    const refused = danger.filter((e) => numbers.get(e.id)?.status === 'refused');
+    nowKept(refused);
+    await this.show(
+      danger.flatMap((e): LoggedEntry[] => {
+        const r = numbers.get(e.id);
+        return !r || r.status === 'refused' ? [] : [{ ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt }];
+      }),
+    );
+    await foldTouched(this.store, refused);
+    return refused.length === 0;
   }
 
   private post(entries: readonly LoggedEntry[]): Promise<AppendResponse> {

@@ -33,6 +33,7 @@ export * from './condition/findings';
 export * from './condition/label';
 export * from './condition/ladder';
 export * from './condition/series';
+export * from './condition/trend';
 export * from './rules/rule';
 export * from './storage/fire-code';
 export * from './storage/order';

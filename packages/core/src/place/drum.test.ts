@@ -4,8 +4,9 @@ import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
 import { foldPlace } from '../logbook/fold-place';
 import { entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { condition } from '../condition/condition';
-import { balanceOf, drumClock, handlerKg } from './drum';
+import { balanceOf, drumClock, handlerKg, kgOverTime } from './drum';
 import { workshopDues } from './dues';
+import type { Stored } from './stored';
 
 const DRUM = 'd0000000-0000-4000-8000-000000000009';
 const COLLECTION = 'e0000000-0000-4000-8000-000000000001';
@@ -99,4 +100,18 @@ test('the balance: packs against the drum, the drum against the recycler; a sum 
     notWeighed: ['D-2'],
   });
   expect(handlerKg([facts, { ...facts, left: '2026-11-21T00:00:00.000Z' }])).toEqual({ kg: 0.27, limit: 5000 });
+});
+
+test('how heavy a drum became: in the order of arrival, what has no weight or no day left out', () => {
+  const item = (placedAt: string | null, kg: number | null) => ({ placedAt, kg }) as Stored;
+  const items = [
+    item('2026-11-20T08:00:00.000Z', 0.3),
+    item('2026-11-03T08:00:00.000Z', 0.25),
+    item(null, 9),
+    item('2026-11-04T08:00:00.000Z', null),
+  ];
+  expect(kgOverTime(items)).toEqual([
+    { at: '2026-11-03T08:00:00.000Z', kg: 0.25 },
+    { at: '2026-11-20T08:00:00.000Z', kg: 0.55 },
+  ]);
 });

@@ -4,6 +4,7 @@ import type { Collection, PlaceFacts } from '../logbook/fold-place';
 import { value } from '../quantity/figure';
 import { WASTE } from '../recycling/rules-waste';
 import { yearsLater } from '../recycling/waste';
+import type { Stored } from './stored';
 
 /** Days before its last day that a drum's collection is asked for. Our own policy. */
 export const ASK_DAYS = 30;
@@ -66,6 +67,18 @@ export function balanceOf(c: Pick<Collection, 'weighed' | 'answered'>, packs: re
 export function handlerKg(packs: readonly PackFacts[]): { readonly kg: number; readonly limit: number } {
   const waste = packs.filter((f) => f.left === null && f.wasteSince !== null);
   return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: WASTE.any('waste.us.handler').figures.kg! };
+}
+
+/**
+ * How heavy a place became with each pack put there, kg, oldest first: packs that lie there now, weighed or by their bound. What has no
+ * figure or no known day is left out.
+ */
+export function kgOverTime(items: readonly Stored[]): { readonly at: string; readonly kg: number }[] {
+  let kg = 0;
+  return items
+    .flatMap((i) => (i.placedAt !== null && i.kg !== null ? [{ at: i.placedAt, one: i.kg }] : []))
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .map(({ at, one }) => ({ at, kg: (kg += one) }));
 }
 
 /** Is it a place whose clock runs? */

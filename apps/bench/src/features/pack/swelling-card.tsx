@@ -1,4 +1,4 @@
-import { latest, seriesOf } from '@gavrel/core';
+import { latest, seriesOf, thicknessTrend } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
@@ -6,6 +6,7 @@ import { Choice, Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
 import { PackDrawing, type Point, POINTS } from '../../ui/pack-drawing';
 import { Sheet } from '../../ui/sheet';
+import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { SWELLING_SIGNS } from './groups';
 import { newThicknessTask, readingTask } from './tasks';
@@ -25,6 +26,7 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
   }
   const t0 = facts.readings.filter((r) => r.body.quantity === 'new-thickness').pop();
   const limit = ruling.limits.find((l) => l.id.startsWith('swelling'));
+  const trend = thicknessTrend(facts, limit?.limit ?? null);
   const from = (p: Point) => [p, ...ORDER.filter((o) => o !== p && readings[o] === undefined)];
   return (
     <Card
@@ -48,6 +50,16 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
           Calliper with wide jaws, light touch, never squeeze. Five points, and the thickness when new.
         </Words>
       )}
+      {trend ? (
+        <Trend
+          what={`thickness at ${trend.point}`}
+          points={trend.measured.map((m) => ({ at: m.at, value: m.mm }))}
+          level={trend.limit}
+          unit="mm"
+          decimals={2}
+          words={`Thickness at ${trend.point}${trend.limit === null ? '.' : '; swollen from the level line on.'}`}
+        />
+      ) : null}
       <Row>
         <Key label={t0 ? 'New thickness again' : 'New thickness'} onPress={() => setSource(true)} testID="new-thickness" />
       </Row>

@@ -3,6 +3,7 @@ import {
   type Collection,
   drumClock,
   handlerKg,
+  kgOverTime,
   METALS,
   METALS_ASSUMED,
   metalsOf,
@@ -24,6 +25,7 @@ import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
+import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { print } from '../paper/print';
 import { drumWords, manifestCsv, manifestLines, manifestPaper, requestPaper } from './drum-paper';
@@ -247,6 +249,17 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
           />
         ) : null}
       </Row>
+      {partly ? null : (
+        <Trend
+          what="weight of the drum"
+          points={kgOverTime(state.items).map((p) => ({ at: p.at, value: p.kg }))}
+          level={state.place.limits?.kg ?? null}
+          unit="kg"
+          decimals={1}
+          fromZero
+          words={`Weight after each of the last packs, weighed or estimated from their energy${state.place.limits?.kg === undefined ? '.' : '; the level line is what it may hold.'}`}
+        />
+      )}
       {metals ? (
         <Words size={15} testID="metals">
           {metals}

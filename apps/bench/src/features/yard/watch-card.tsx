@@ -1,63 +1,19 @@
 import type { Watch } from '@gavrel/core';
-import { differenceInHours, format, parseISO } from 'date-fns';
+import { differenceInHours, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { useTokens, WORDS } from '../../theme';
-import { LineChart } from '../../ui/chart';
+import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
 import { agoWords, containerWords } from '../../ui/say';
+import { Trend } from '../../ui/trend';
 import { Figures, Words } from '../../ui/words';
 import { heatLimit } from './heat';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
 import { lookWords } from './words';
-
-/** K over the room at the last looks; the line at 10 K is the alarm. */
-function Trend({ watch }: { watch: Watch }) {
-  const t = useTokens();
-  const shown = watch.trend.slice(-8);
-  const [width, setWidth] = useState(0);
-  if (shown.length < 2) return null;
-  const said = shown.map((p) => `${format(parseISO(p.at), 'd MMM HH:mm')} ${p.kelvin.toFixed(1)} K`).join('; ');
-  return (
-    <View role="img" aria-label={`over the room: ${said}`} onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}>
-      {width > 0 ? (
-        <LineChart
-          data={{
-            labels: shown.map((p) => format(parseISO(p.at), 'EEE HH:mm')).map((l, i) => (i % 2 === 0 ? l : '')),
-            datasets: [
-              { data: shown.map((p) => p.kelvin), color: () => t.accent, strokeWidth: 3 },
-              { data: shown.map(() => 10), color: () => t.ink, strokeWidth: 2, withDots: false },
-            ],
-          }}
-          width={width}
-          height={170}
-          yAxisSuffix=" K"
-          fromZero
-          withShadow={false}
-          segments={4}
-          withInnerLines={false}
-          chartConfig={{
-            backgroundGradientFrom: t.card,
-            backgroundGradientTo: t.card,
-            decimalPlaces: 0,
-            color: () => t.ink,
-            labelColor: () => t.ink,
-            propsForLabels: { fontFamily: WORDS, fontSize: 12 },
-            propsForDots: { r: '4' },
-          }}
-          style={{ marginLeft: -12 }}
-        />
-      ) : null}
-      <Words size={14} soft>
-        Over its room at each look; the level line is the alarm at 10 K.
-      </Words>
-    </View>
-  );
-}
 
 /** Days each watched pack lies here, the longest first; the mark is where the lead decides. */
 function Ages({ watch, days, now }: { watch: Watch; days: number; now: Date }) {
@@ -125,7 +81,15 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
       </Row>
       <Words size={14} soft>{`All quiet says: ${QUIET_WORDS}.`}</Words>
       {point ? <LimitScale limit={heatLimit(point)} /> : null}
-      <Trend watch={watch} />
+      <Trend
+        what="over the room"
+        points={watch.trend.map((p) => ({ at: p.at, value: p.kelvin }))}
+        level={10}
+        unit="K"
+        decimals={0}
+        fromZero
+        words="Over its room at each look; the level line is the alarm at 10 K."
+      />
       <Ages watch={watch} days={stayDays} now={now} />
       {watch.tooLong.length > 0 ? (
         <Words bold>{`Too long here: ${watch.tooLong.map((p) => p.item.tag).join(', ')}. The lead decides.`}</Words>

@@ -1,0 +1,74 @@
+import { format, parseISO } from 'date-fns';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { useTokens, WORDS } from '../theme';
+import { LineChart } from './chart';
+import { Words } from './words';
+
+/** Most points that a phone's width shows apart. */
+const MOST = 8;
+
+/** What was measured over time against a level line; nothing while there is only one. */
+export function Trend({
+  what,
+  points,
+  level,
+  unit,
+  decimals,
+  fromZero = false,
+  words,
+}: {
+  /** What is said to who does not see it. */
+  what: string;
+  points: readonly { readonly at: string; readonly value: number }[];
+  level: number | null;
+  unit: string;
+  decimals: number;
+  fromZero?: boolean;
+  /** What the lines are, below them. */
+  words: string;
+}) {
+  const t = useTokens();
+  const [width, setWidth] = useState(0);
+  const shown = points.slice(-MOST);
+  if (shown.length < 2) return null;
+  const said = shown.map((p) => `${format(parseISO(p.at), 'd MMM HH:mm')} ${p.value.toFixed(decimals)} ${unit}`).join('; ');
+  const days = new Set(shown.map((p) => p.at.slice(0, 10))).size === shown.length;
+  return (
+    <View role="img" aria-label={`${what}: ${said}`} onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}>
+      {width > 0 ? (
+        <LineChart
+          data={{
+            labels: shown
+              .map((p) => format(parseISO(p.at), days ? 'd MMM' : 'EEE HH:mm'))
+              .map((l, i) => (i % 2 === 0 || shown.length < 4 ? l : '')),
+            datasets: [
+              { data: shown.map((p) => p.value), color: () => t.accent, strokeWidth: 3 },
+              ...(level === null ? [] : [{ data: shown.map(() => level), color: () => t.ink, strokeWidth: 2, withDots: false }]),
+            ],
+          }}
+          width={width}
+          height={170}
+          yAxisSuffix={` ${unit}`}
+          fromZero={fromZero}
+          withShadow={false}
+          segments={4}
+          withInnerLines={false}
+          chartConfig={{
+            backgroundGradientFrom: t.card,
+            backgroundGradientTo: t.card,
+            decimalPlaces: decimals,
+            color: () => t.ink,
+            labelColor: () => t.ink,
+            propsForLabels: { fontFamily: WORDS, fontSize: 12 },
+            propsForDots: { r: '4' },
+          }}
+          style={{ marginLeft: -12 }}
+        />
+      ) : null}
+      <Words size={14} soft>
+        {words}
+      </Words>
+    </View>
+  );
+}

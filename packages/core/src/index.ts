@@ -1,3 +1,4 @@
+export * from './quantity/day';
 export * from './quantity/figure';
 export * from './quantity/interval';
 export * from './quantity/limit';

@@ -3,6 +3,7 @@ import {
   condition,
   type Due,
   type Judgement,
+  localDay,
   type PackFacts,
   type PolicyFacts,
   rule,
@@ -11,11 +12,6 @@ import {
 } from '@gavrel/core';
 import { useMemo } from 'react';
 import { type RootState, useAppSelector } from './index';
-
-/** The local day in a zone, YYYY-MM-DD. */
-export function localDay(zone: string, at: Date): string {
-  return new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(at);
-}
 
 /** The workshop's zone: its days are legal days, wherever the device is. */
 export const selectZone = (s: RootState): string => s.session.session?.workshop.zone ?? 'UTC';
@@ -64,6 +60,9 @@ export interface PackLine {
   readonly place: string;
 }
 
+/** Made once: making it takes longer than sorting by it. */
+const TAGS = new Intl.Collator('en', { numeric: true });
+
 /** Every pack of the device with what a list shows of it, by tag. */
 export function usePackLines(): readonly PackLine[] {
   const packs = useAppSelector((s) => s.logbook.packs);
@@ -87,7 +86,7 @@ export function usePackLines(): readonly PackLine[] {
                 : '',
           };
         })
-        .sort((a, b) => a.facts.tag.localeCompare(b.facts.tag, 'en', { numeric: true })),
+        .sort((a, b) => TAGS.compare(a.facts.tag, b.facts.tag)),
     [packs, places, policy],
   );
 }

@@ -3,13 +3,13 @@ import {
   type Due,
   type IncidentFacts,
   type JobFacts,
+  localDay,
   type PackFacts,
   type PlaceFacts,
   workshopDues,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
-import { localDay } from '../store/workshop';
 import { policyOf } from './project';
 
 /** Everything due in the workshop, as every device shows it. */

@@ -8,6 +8,7 @@ import {
   foldPack,
   foldPlace,
   foldPolicy,
+  localDay,
   type LoggedEntry,
   type PackFacts,
   PLACE_HAZARDS,
@@ -17,7 +18,6 @@ import {
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
-import { localDay } from '../store/workshop';
 import { entriesOf, ofType, withHazards } from './read';
 import { NO_ROWS, type Rows, writeRows } from './write';
 

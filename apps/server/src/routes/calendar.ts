@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { CalendarResponse } from '@gavrel/contract';
-import type { Due } from '@gavrel/core';
+import { type Due, localDay } from '@gavrel/core';
 import { Hono } from 'hono';
 import { rateLimiter } from 'hono-rate-limiter';
 import ical, { ICalAlarmType, ICalCalendarMethod } from 'ical-generator';
@@ -8,7 +8,7 @@ import type { Knex } from 'knex';
 import { dues } from '../log/due';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
-import { localDay, type WorkshopRow } from '../store/workshop';
+import type { WorkshopRow } from '../store/workshop';
 import { addressOf, type Env, type Services } from './env';
 
 const sha = (secret: string) => createHash('sha256').update(secret).digest('hex');

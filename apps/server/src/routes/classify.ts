@@ -1,9 +1,9 @@
+import { localDay } from '@gavrel/core';
 import { readCase, ruleRow } from '@gavrel/core/batch';
 import { CLASSIFY_SCHEMA } from '@gavrel/contract/schemas';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { answer, problem } from '../problem';
-import { localDay } from '../store/workshop';
 import { body, type Env, type Services } from './env';
 
 /** Rows ruled on before others get a turn. */

@@ -1,5 +1,6 @@
 import type { Person } from '@gavrel/contract';
 import { explain } from '@gavrel/contract/schemas';
+import { localDay } from '@gavrel/core';
 import type { Context as HonoContext, MiddlewareHandler } from 'hono';
 import { getConnInfo } from '@hono/node-server/conninfo';
 import type Joi from 'joi';
@@ -9,7 +10,7 @@ import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import type { Place } from '../people/sessions';
 import type { Metrics } from '../operate/metrics';
-import { localDay, type WorkshopRow } from '../store/workshop';
+import type { WorkshopRow } from '../store/workshop';
 
 export interface Env {
   Variables: { person: Person; token: string; device: string; requestId: string };

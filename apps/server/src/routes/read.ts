@@ -4,6 +4,7 @@ import {
   type Condition,
   foldedCode,
   type JobFacts,
+  localDay,
   matchCode,
   type NotebookFacts,
   type PackFacts,
@@ -16,7 +17,6 @@ import { policyOf, refresh } from '../log/project';
 import { entriesOfPack } from '../log/read';
 import { notFound } from '../problem';
 import { inWorkshop } from '../store/db';
-import { localDay } from '../store/workshop';
 import { type Env, query, type Services } from './env';
 
 interface ListQuery {

@@ -2,6 +2,7 @@ import {
   changeDays,
   type Due,
   type JobFacts,
+  localDay,
   SHIPPING_RULES,
   type Subject,
   subjectId,
@@ -16,7 +17,7 @@ import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { conditionOf, localDay, useDues } from '../../store/rulings';
+import { conditionOf, useDues } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column } from '../../ui/frame';

@@ -1,9 +1,9 @@
-import { judge } from '@gavrel/core';
+import { judge, localDay } from '@gavrel/core';
 import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS } from '@gavrel/core/dispatch';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { localDay, rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, selectZone } from '../../store/rulings';
 import { packsChosen } from '../../store/view';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';

@@ -1,11 +1,11 @@
-import { type FormBody, formOf, matchCode, type PackFacts, show, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import { type FormBody, formOf, localDay, matchCode, type PackFacts, show, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
 import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, selectZone } from '../../store/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';

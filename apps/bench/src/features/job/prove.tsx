@@ -1,8 +1,8 @@
-import { type ProofPoint, PROOFS } from '@gavrel/core';
+import { localDay, type ProofPoint, PROOFS } from '@gavrel/core';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { dueWords } from '../../ui/say';

@@ -1,11 +1,11 @@
-import { INSTRUMENT_KINDS, type InstrumentBody, parseDigits } from '@gavrel/core';
+import { INSTRUMENT_KINDS, type InstrumentBody, localDay, parseDigits } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { shiftChosen, speakChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';

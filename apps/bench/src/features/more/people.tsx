@@ -1,9 +1,10 @@
 import { type Invited, type PersonDetail, type Role, ROLES, TRAININGS } from '@gavrel/contract';
+import { localDay } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { api, saidOf } from '../../log/api';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';

@@ -1,8 +1,9 @@
+import { localDay } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api, saidOf } from '../../log/api';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { lockAfterChosen, screenLocked } from '../../store/view';
 import { Field } from '../../ui/field';

@@ -1,6 +1,7 @@
+import { localDay } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Words } from '../../ui/words';

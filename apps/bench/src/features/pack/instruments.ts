@@ -1,7 +1,7 @@
-import type { Instrument, InstrumentBody } from '@gavrel/core';
+import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 
 /** "meter 2, ±0.5 % + 2 digits". */
 export function accuracyWords(i: Instrument): string {

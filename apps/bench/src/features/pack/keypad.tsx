@@ -1,14 +1,15 @@
 import {
   type Figure,
+  foldPack,
   hollow,
   type Instrument,
   type InstrumentBody,
   type Limit,
+  localDay,
   type LoggedEntry,
   oddReading,
   parseDigits,
   RANGE,
-  foldPack,
   rule,
   type Ruling,
   value,
@@ -18,7 +19,7 @@ import { View } from 'react-native';
 import { entriesOfPack } from '../../log/store';
 import { type Draft, makeEntry } from '../../log/write';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
 import { Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';

@@ -1,4 +1,4 @@
-import { checkLabel, type Chemistry, type Interval, type LabelBody, oddDate, type PackFacts, show } from '@gavrel/core';
+import { checkLabel, type Chemistry, type Interval, type LabelBody, localDay, oddDate, type PackFacts, show } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
@@ -7,7 +7,6 @@ import { Card, Row } from '../../ui/frame';
 import { Field } from '../../ui/field';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import { localDay } from '../../store/rulings';
 import type { NumberTask } from './keypad';
 import { LABEL_FIGURES, labelTask } from './tasks';
 import type { Keep, NumberCardProps } from './card';

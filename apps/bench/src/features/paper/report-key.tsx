@@ -1,7 +1,7 @@
-import { findingOf, PROOFS } from '@gavrel/core';
+import { findingOf, localDay, PROOFS } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Key } from '../../ui/keys';
 import { Words } from '../../ui/words';
 import type { JobView, RuledPack } from '../job/view';

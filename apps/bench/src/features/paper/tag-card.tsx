@@ -1,8 +1,8 @@
-import { byDay, duesOf, type PackFacts, type Ruling } from '@gavrel/core';
+import { byDay, duesOf, localDay, type PackFacts, type Ruling } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { QrCode } from '../../ui/qr';

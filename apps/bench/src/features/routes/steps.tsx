@@ -1,10 +1,10 @@
 import type { Person } from '@gavrel/contract';
-import { type Cell, SHIPPING } from '@gavrel/core';
+import { type Cell, localDay, SHIPPING } from '@gavrel/core';
 import { carryOf } from '@gavrel/core/dispatch';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Key } from '../../ui/keys';
 import { Heading, Words } from '../../ui/words';
 import { trainedWords, trainingFor } from '../more/people-words';

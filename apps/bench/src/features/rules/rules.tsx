@@ -4,6 +4,7 @@ import {
   classify,
   FIRE_RULES,
   inForce,
+  localDay,
   type PackFacts,
   type PolicyFacts,
   rule,
@@ -17,7 +18,7 @@ import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, selectZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';

@@ -1,11 +1,11 @@
-import { type Outcome } from '@gavrel/core';
+import { localDay, type Outcome } from '@gavrel/core';
 import { COLUMNS, decodeText, MAX_TABLE, type Ruled, writeTable } from '@gavrel/core/batch';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { chooseFile, saveFile } from '../../log/picture';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';

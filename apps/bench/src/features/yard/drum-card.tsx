@@ -4,6 +4,7 @@ import {
   drumClock,
   handlerKg,
   kgOverTime,
+  localDay,
   METALS,
   METALS_ASSUMED,
   metalsOf,
@@ -19,7 +20,7 @@ import { type Draft, draft, newId } from '../../log/write';
 import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';

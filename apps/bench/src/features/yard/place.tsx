@@ -1,12 +1,12 @@
 import { MEASURE_UNITS, MEASURES, type PlaceState } from '@gavrel/core/place';
-import { isDrum, judge } from '@gavrel/core';
+import { isDrum, judge, localDay } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';

@@ -1,11 +1,11 @@
-import { isContainer, type RoundFacts, SWEEP_POINTS, type SweepPoint, type SWEEPS } from '@gavrel/core';
+import { isContainer, localDay, type RoundFacts, SWEEP_POINTS, type SweepPoint, type SWEEPS } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { localDay, selectZone } from '../../store/rulings';
+import { selectZone } from '../../store/rulings';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';

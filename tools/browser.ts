@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,6 +9,9 @@ const CHROMIUM = '/usr/bin/chromium';
 
 export const PHONE = { width: 390, height: 844, deviceScaleFactor: 2, isMobile: true, hasTouch: true };
 export const WIDE = { width: 1280, height: 800, deviceScaleFactor: 1 };
+
+/** May this user mount a disk that only one program sees? Some containers do not let anybody. */
+export const canMount = (): boolean => spawnSync('unshare', ['-rm', 'mount', '-t', 'tmpfs', 'none', '/mnt']).status === 0;
 
 /** A program that mounts a small disk in a namespace of its own and becomes the browser. @returns its path. */
 function onSmallDisk(folder: string, megabytes: number): string {

@@ -173,9 +173,13 @@ describe('sending', () => {
 });
 
 test('danger that another device found is shown also where it cannot be stored, and is stored when there is room', async () => {
-  const other = entry('finding-recorded', 'smoke');
-  const smoke = { ...other, seq: 1, recordedAt: other.at, effectiveAt: other.at };
-  answer = (path) => (path.includes('after=0') ? { status: 200, json: { entries: [smoke], last: 1, whole: true } } : nothingNew);
+  const numbered = (e: LoggedEntry, seq: number) => ({ ...e, seq, recordedAt: e.at, effectiveAt: e.at });
+  // It lies behind something that could not be stored either.
+  const pages = [numbered(entry('intended'), 1), numbered(entry('finding-recorded', 'smoke'), 2)];
+  answer = (path) => {
+    const after = Number(/after=(\d)/.exec(path)?.[1] ?? 9);
+    return after > 2 ? nothingNew : { status: 200, json: { entries: pages.slice(after, after + 1), last: 2 } };
+  };
   const codes = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code);
   const put = jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
     throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });
@@ -187,7 +191,7 @@ test('danger that another device found is shown also where it cannot be stored, 
   put.mockRestore();
   await round();
   expect(store.getState().view.lost).toBeNull();
-  expect(await allEntries()).toHaveLength(1);
+  expect((await allEntries()).map((e) => e.seq).sort()).toEqual([1, 2]);
   expect(codes()).toEqual(['smoke']);
 });
 

@@ -225,30 +225,34 @@ export class Sync {
     if (unkept !== undefined) throw unkept;
   }
 
+  /** Pulls to the end. What comes after something that could not be stored is not stored either: the next round begins there. */
   private async pullNew(): Promise<void> {
+    let unkept: unknown;
+    let after = await cursor();
     for (;;) {
-      const after = await cursor();
       const { entries, last } = await api<EntriesResponse>('GET', `/entries?after=${after}&limit=2000`);
-      if (entries.length === 0) return;
-      const reached = entries[entries.length - 1]!.seq!;
-      const all = await this.keep(entries, reached);
-      if (all.length > 200) await foldAll(this.store);
-      else await foldTouched(this.store, all);
-      this.tellTabs();
-      if (reached >= last) return;
+      if (entries.length === 0) break;
+      after = entries[entries.length - 1]!.seq!;
+      try {
+        if (unkept === undefined) await this.keep(entries, after);
+      } catch (e) {
+        if (e instanceof Away || e instanceof Refused) throw e;
+        unkept = e;
+      }
+      // Danger is shown also by a device that cannot store it.
+      if (unkept !== undefined) await this.show(entries.filter((e) => e.hazard));
+      if (after >= last) break;
     }
+    if (unkept !== undefined) throw unkept;
   }
 
-  /** Stores what came. Danger is shown also by a device that cannot store it. @returns it with what lies behind it. */
-  private async keep(entries: readonly LoggedEntry[], reached: number): Promise<LoggedEntry[]> {
-    try {
-      const behind = await fetchBehind(entries);
-      await keepPulled(entries, reached);
-      return [...behind, ...entries];
-    } catch (e) {
-      if (!(e instanceof Away || e instanceof Refused)) await this.show(entries.filter((x) => x.hazard));
-      throw e;
-    }
+  private async keep(entries: readonly LoggedEntry[], reached: number): Promise<void> {
+    const behind = await fetchBehind(entries);
+    await keepPulled(entries, reached);
+    const all = [...behind, ...entries];
+    if (all.length > 200) await foldAll(this.store);
+    else await foldTouched(this.store, all);
+    this.tellTabs();
   }
 
   /** Shows danger that this device cannot keep. */

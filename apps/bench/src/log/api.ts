@@ -17,13 +17,16 @@ export function saidOf(e: unknown): string {
   return (e as Error).message;
 }
 
+/** Answers that say all there is to say without a body. */
+const EMPTY: readonly number[] = [201, 204];
+
 /** Asks, and reads the answer to its end: one that breaks off is none, nor is one that is not ours. @throws Refused, or Away. */
 async function ask<T>(path: string, init: RequestInit, ms: number): Promise<T> {
   let answer: { readonly ok: boolean; readonly status: number; readonly json: unknown };
   try {
     const r = await fetch(`/api${path}`, { ...init, signal: AbortSignal.timeout(ms) });
     const text = await r.text();
-    answer = { ok: r.ok, status: r.status, json: text === '' ? undefined : JSON.parse(text) };
+    answer = { ok: r.ok, status: r.status, json: text === '' && EMPTY.includes(r.status) ? undefined : JSON.parse(text) };
   } catch {
     throw new Away();
   }

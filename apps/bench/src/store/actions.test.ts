@@ -72,6 +72,17 @@ describe('danger on a device that can keep nothing', () => {
     expect(store.getState().logbook.unsentHazards).toBe(0);
     expect(store.getState().view.lost?.why).toMatch(/The server has it.*could not keep it/);
   });
+  test('the server does not take it: it stays on the screen, and why is said', async () => {
+    globalThis.fetch = (async (_path: string, init: { body: string }) => {
+      const { entries } = JSON.parse(init.body) as { entries: { id: string }[] };
+      const problem = { type: 'x', title: 'Not yours to send', status: 403 };
+      const results = entries.map((e) => ({ id: e.id, status: 'refused', problem }));
+      return { ok: true, status: 200, text: async () => JSON.stringify({ results }) };
+    }) as never;
+    await write();
+    expect(condition()).toEqual(['smoke']);
+    expect(store.getState().view.lost?.why).toMatch(/does not take it, tell the others yourself: Not yours to send/);
+  });
   test('is shown and counted while the server does not answer either, and goes out when it does', async () => {
     globalThis.fetch = (async () => Promise.reject(new TypeError('failed'))) as never;
     await write();
@@ -81,6 +92,8 @@ describe('danger on a device that can keep nothing', () => {
     globalThis.fetch = answering;
     await (actions as unknown as { sync: { sendDanger: () => Promise<boolean> } }).sync.sendDanger();
     expect(store.getState().logbook.unsentHazards).toBe(0);
+    // Nobody has to leave the page open any more.
+    expect(store.getState().view.lost).toBeNull();
   });
 });
 

@@ -214,13 +214,13 @@ export class Actions {
 
   /**
    * Danger that this device cannot keep is shown and goes to the server at once, without a moment to take it back, or as soon as it answers.
-   * @throws why it was not kept, when it is no danger or the server does not take it.
+   * @throws why it was not kept, when it is no danger.
    */
   private async straightOut(entries: readonly LoggedEntry[], words: string, why: unknown): Promise<LoggedEntry[]> {
     if (!entries.every((e) => e.hazard)) throw why;
     await this.sync.show(entries);
     const has = await this.sync.sendDanger().catch(() => null);
-    if (has === false) throw why;
+    if (has === false) return [...entries];
     const said = has
       ? 'The server has it and tells the others, but this device could not keep it: free some space on it.'
       : 'This device could not keep it and the server does not answer: tell the others yourself, and leave this page open until it is sent.';

@@ -1,6 +1,6 @@
 import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
 import { findingOf, isAlarm, type LoggedEntry } from '@gavrel/core';
-import { api, Away, put, Refused } from '../log/api';
+import { api, Away, put, Refused, saidOf } from '../log/api';
 import {
   cursor,
   dropSide,
@@ -15,7 +15,7 @@ import {
   sideItems,
 } from '../log/store';
 import { othersNotKept } from '../log/not-kept';
-import { holdUnkept, nowKept, unsentDanger } from '../log/unkept';
+import { holdUnkept, unsentDanger } from '../log/unkept';
 import { wire } from '../log/write';
 import type { Store } from './index';
 import { fetchBehind, holdTheSet } from './fetch-logs';
@@ -261,23 +261,27 @@ export class Sync {
     await foldTouched(this.store, danger);
   }
 
-  /** Sends what only this page has. @returns whether the server has it now. @throws Away or Refused: then it is tried again. */
+  /**
+   * Sends what only this page has; what the server does not take stays on the screen, and its reason is said.
+   * @returns whether the server has all of it now. @throws Away or Refused: then it is tried again.
+   */
   async sendDanger(): Promise<boolean> {
     const me = this.store.getState().session.session?.person.id;
     const danger = unsentDanger().filter((e) => e.by === me);
     if (danger.length === 0) return true;
     const { results } = await this.post(danger);
     const numbers = new Map(results.map((r) => [r.id, r]));
-    const refused = danger.filter((e) => numbers.get(e.id)?.status === 'refused');
-    nowKept(refused);
     await this.show(
-      danger.flatMap((e): LoggedEntry[] => {
+      danger.map((e): LoggedEntry => {
         const r = numbers.get(e.id);
-        return !r || r.status === 'refused' ? [] : [{ ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt }];
+        if (!r || r.status === 'refused') return e;
+        return { ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt };
       }),
     );
-    await foldTouched(this.store, refused);
-    return refused.length === 0;
+    const no = results.find((r) => r.status === 'refused');
+    const why = no && `The server does not take it, tell the others yourself: ${saidOf(new Refused(no.problem))}`;
+    this.store.dispatch(notKept(why ? { words: 'Danger that only this page holds', why } : null));
+    return no === undefined;
   }
 
   private post(entries: readonly LoggedEntry[]): Promise<AppendResponse> {

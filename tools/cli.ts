@@ -101,9 +101,11 @@ async function untilGone(pid: number): Promise<void> {
 
 async function startAll(args: readonly string[]): Promise<void> {
   const mode = await chooseMode(args);
+  const foreign = foreignDatabase() !== null;
   const state = readState();
   if (serverAlive(state.pid)) {
-    if (state.mode === mode && !args.some((a) => a.endsWith('lan')) && (foreignDatabase() || isRunning(await cluster())))
+    const same = state.mode === mode && !state.foreign && !foreign;
+    if (same && !args.some((a) => a.endsWith('lan')) && isRunning(await cluster()))
       return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
     process.kill(state.pid!);
     await untilGone(state.pid!);
@@ -125,7 +127,7 @@ async function startAll(args: readonly string[]): Promise<void> {
     port,
     dist,
     accounts: mode === 'demo' ? ACCOUNTS : [],
-    backups: foreignDatabase() ? null : backupFolder(),
+    backups: foreign ? null : backupFolder(),
     trustProxy: process.env.GAVREL_TRUST_PROXY === '1',
     logLevel: 'info',
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
@@ -137,7 +139,7 @@ async function startAll(args: readonly string[]): Promise<void> {
     env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
   });
   child.unref();
-  writeState({ mode, port, pid: child.pid!, lan, ...(lanPort && { lanPort }) });
+  writeState({ ...(!foreign && { mode }), foreign, port, pid: child.pid!, lan, ...(lanPort && { lanPort }) });
   await untilHealthy(port, log);
   if (tls) await tellLan(tls, address, lanPort! + 1);
   say(`Gavrel (${mode === 'demo' ? 'demo world' : 'your workshop'}): http://127.0.0.1:${port}`);
@@ -257,8 +259,8 @@ async function rebuildAll(): Promise<void> {
 
 async function resetDemo(): Promise<void> {
   ownOnly('the demo lives in our own');
-  const { pid, mode } = readState();
-  const serving = mode === 'demo' && serverAlive(pid);
+  const { pid, mode, foreign } = readState();
+  const serving = mode === 'demo' && !foreign && serverAlive(pid);
   if (serving) process.kill(pid!);
   dropDatabase(await cluster(), DATABASE.demo);
   await prepare('demo');

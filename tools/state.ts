@@ -7,6 +7,8 @@ export interface State {
   readonly mode?: 'demo' | 'own';
   readonly port?: number;
   readonly pid?: number;
+  /** It serves a database that DATABASE_URL named: which one, is not kept. */
+  readonly foreign?: boolean;
   /** Served to the workshop's own network too; its port is kept like the other. */
   readonly lan?: boolean;
   readonly lanPort?: number;

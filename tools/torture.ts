@@ -236,7 +236,7 @@ export async function torture(seed: number, seconds: number, dist: string | null
       }
     }
     // The port may be the dead one's for a moment longer.
-    while (!server.alive) await server.start();
+    while (!server.alive && failed === undefined) await server.start();
     const done = await all;
     server.kill();
     const browserKills = done.reduce((n, d) => n + ('kills' in d ? d.kills : 0), 0);

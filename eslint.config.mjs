@@ -11,6 +11,7 @@ const FLOW = [
   'fastener',
   'logbook',
   'formats',
+  'coherence',
   'condition',
   'rules',
   'storage',

@@ -1,3 +1,4 @@
+import { isAfter, isDay, isPartialDay } from '../quantity/day';
 import { parseDigits } from '../quantity/figure';
 import { MODES, PLACEMENTS, REGIONS } from '../shipping/facts';
 
@@ -6,15 +7,23 @@ export type CellRead = { readonly value: unknown } | { readonly trouble: string 
 
 export interface Column {
   readonly name: string;
-  readonly read: (text: string) => CellRead;
+  /** @param today local day of the reading. */
+  readonly read: (text: string, today: string) => CellRead;
   /** Goes into the route instead of the facts. */
   readonly route?: true;
 }
 
 const trouble = (t: string): CellRead => ({ trouble: t });
 
+interface Kind {
+  /** Whole numbers only, from this one. */
+  readonly whole?: number;
+  /** 0 is a value. */
+  readonly zero?: true;
+}
+
 /** A number with its unit, or without: then it is in the column's own. Nothing is guessed that is far from any notebook pack. */
-function number(units: Readonly<Record<string, number>>, most: number, hint: string, whole = false) {
+function number(units: Readonly<Record<string, number>>, most: number, hint: string, { whole, zero }: Kind = {}) {
   const own = Object.keys(units)[0]!;
   return (text: string): CellRead => {
     const m = /^([-+−–]?[\d.,]+)\s*([a-zA-Z%]*)$/.exec(text);
@@ -28,8 +37,11 @@ function number(units: Readonly<Record<string, number>>, most: number, hint: str
     // Through whole millionths: 4386 mAh is 4.386 Ah, without a tail of its own.
     const value = Math.round(Number(digits) * units[unit]! * 1e6) / 1e6;
     if (value < 0) return trouble(`${text} is negative`);
+    if (value === 0 && !zero && whole === undefined)
+      return trouble(`${text}: nothing real is 0; leave the cell empty where it is not known`);
     if (value > most) return trouble(`${text}${m[2] === '' ? ` ${own}` : ''}? ${hint}`);
-    if (whole && (!Number.isInteger(value) || value < 1)) return trouble(`${text} is not a whole number from 1`);
+    if (whole !== undefined && (!Number.isInteger(value) || value < whole))
+      return trouble(`${text} is not a whole number from ${whole}`);
     return { value };
   };
 }
@@ -54,23 +66,35 @@ const yesNo = (text: string): CellRead =>
 function codes(text: string): CellRead {
   if (/^(none|\[\])$/i.test(text)) return { value: [] };
   const list = text.split(';').map((c) => c.trim().toLowerCase().replace(/[ _]/g, '-'));
-  return { value: list.filter((c) => c !== '') };
+  if (list.includes(''))
+    return trouble(`"${text}" has an empty element: write codes with ; between them, or none for "looked, nothing found"`);
+  if (list.includes('none')) return trouble(`"${text}": none stands beside a finding; write the one that is true`);
+  return { value: list };
 }
 
-const day =
-  (pattern: RegExp, how: string) =>
-  (text: string): CellRead =>
-    pattern.test(text) ? { value: text } : trouble(`"${text}" is not a day: write ${how}`);
+/** Names of columns whose odd value was looked at again. */
+function names(text: string): CellRead {
+  const list = text.split(';').map((c) => columnOf(c)?.name);
+  return list.includes(undefined) ? trouble(`"${text}": write names of columns with ; between them`) : { value: list };
+}
 
-const count = number({ '': 1 }, 10_000, 'more packs than a package holds', true);
+const onDay = (text: string): CellRead =>
+  isDay(text) ? { value: text } : trouble(`"${text}" is not a day of the calendar: write 2026-11-24`);
+
+function madeOn(text: string, today: string): CellRead {
+  if (!isPartialDay(text)) return trouble(`"${text}" is not a day of the calendar: write 2021, 2021-05 or 2021-05-03`);
+  return isAfter(text, today) ? trouble(`made on ${text}, but today is ${today}: read the date again`) : { value: text };
+}
+
+const count = number({ '': 1 }, 10_000, 'more packs than a package holds', { whole: 1 });
 const kg = (most: number) => number({ kg: 1, g: 0.001 }, most, `over ${most} kg: write grams as "270 g"`);
 
 /** Columns of a table of packs: the fields of the shipping facts and the route, nested names joined with a dot. */
 // prettier-ignore
 export const COLUMNS: readonly Column[] = [
   { name: 'chemistry', read: one(['li-ion', 'li-metal', 'na-ion', 'ni-mh', 'none']) },
-  { name: 'series', read: number({ '': 1, s: 1 }, 30, 'more cells in series than any notebook has', true) },
-  { name: 'parallel', read: number({ '': 1, p: 1 }, 30, 'more cells in parallel than any notebook has', true) },
+  { name: 'series', read: number({ '': 1, s: 1 }, 30, 'more cells in series than any notebook has', { whole: 1 }) },
+  { name: 'parallel', read: number({ '': 1, p: 1 }, 30, 'more cells in parallel than any notebook has', { whole: 1 }) },
   { name: 'nominalVoltage', read: number({ V: 1, mV: 0.001 }, 120, 'write millivolts as "11400 mV"') },
   { name: 'ratedCapacity', read: number({ Ah: 1, mAh: 0.001 }, 200, 'if it is mAh, write "5000 mAh"') },
   { name: 'ratedEnergy', read: number({ Wh: 1, mWh: 0.001 }, 5000, 'if it is mWh, write "57000 mWh"') },
@@ -78,7 +102,7 @@ export const COLUMNS: readonly Column[] = [
   { name: 'buttonCell', read: yesNo },
   { name: 'frozen', read: yesNo },
   { name: 'energyMarked', read: yesNo },
-  { name: 'madeOn', read: day(/^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$/, '2021, 2021-05 or 2021-05-03') },
+  { name: 'madeOn', read: madeOn },
   { name: 'typeTested', read: one(['yes', 'no', 'unknown']) },
   { name: 'findings', read: codes },
   { name: 'cleared', read: (t) => ([...YES, ...NO].includes(t.toLowerCase()) ? yesNo(t) : codes(t)) },
@@ -86,14 +110,14 @@ export const COLUMNS: readonly Column[] = [
   { name: 'policy.innerCellLimit', read: yesNo },
   { name: 'policy.swelling', read: one(['any', 'allowance']) },
   { name: 'conditionKnown', read: yesNo },
-  { name: 'stateOfCharge', read: number({ '%': 1 }, 100, 'charge is 0 to 100 % of rated capacity') },
+  { name: 'stateOfCharge', read: number({ '%': 1 }, 100, 'charge is 0 to 100 % of rated capacity', { zero: true }) },
   { name: 'placement', read: one(PLACEMENTS) },
   { name: 'purpose', read: one(['use', 'recycling', 'disposal']) },
   { name: 'mass', read: kg(50) },
   { name: 'package.packs', read: count },
   { name: 'package.equipment', read: count },
   { name: 'package.packsPerEquipment', read: count },
-  { name: 'package.fittedPacks', read: number({ '': 1 }, 10_000, 'more packs than a package holds') },
+  { name: 'package.fittedPacks', read: number({ '': 1 }, 10_000, 'more packs than a package holds', { whole: 0 }) },
   { name: 'package.netKg', read: kg(20_000) },
   { name: 'package.grossKg', read: kg(20_000) },
   { name: 'consignment.packages', read: count },
@@ -103,7 +127,8 @@ export const COLUMNS: readonly Column[] = [
   { name: 'consignment.netKgTransportUnit', read: kg(100_000) },
   { name: 'mode', read: one(MODES), route: true },
   { name: 'region', read: one(REGIONS), route: true },
-  { name: 'on', read: day(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, '2026-11-24'), route: true },
+  { name: 'confirmed', read: names },
+  { name: 'on', read: onDay, route: true },
 ];
 
 const squeezed = (name: string) =>

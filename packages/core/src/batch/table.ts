@@ -1,10 +1,13 @@
-import { harmless } from './list';
 import Papa from 'papaparse';
-import { classify } from '../shipping/classify';
+import { contradictionsOf, relationOf } from '../coherence/relations';
+import { carryOf } from '../dispatch/carry';
+import { type Classified, classify } from '../shipping/classify';
 import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
 import { splitOf } from '../dispatch/split';
 import type { Condition } from '../logbook/entry';
+import { statedOf } from '../shipping/stated';
 import { columnOf, isTag } from './columns';
+import { harmless } from './list';
 
 /** Largest file and longest table that is taken. */
 export const MAX_TABLE = { bytes: 100_000_000, rows: 200_000 } as const;
@@ -89,11 +92,22 @@ export function readRow(cells: readonly string[], mapping: Mapping, line: number
       continue;
     }
     const column = columnOf(name)!;
-    const read = column.read(text);
+    const read = column.read(text, today);
     if ('trouble' in read) problems.push({ column: name, words: read.trouble });
     else set(column.route ? route : facts, name, read.value);
   }
-  return { line, tag, facts: facts as ShippingFacts, route: route as unknown as Route, problems };
+  const known = facts as ShippingFacts;
+  return { line, tag, facts: known, route: route as unknown as Route, problems: [...problems, ...unconfirmed(known)] };
+}
+
+/** Odd values that nobody confirmed: a person is asked once, a row waits for the column "confirmed" to name them. */
+function unconfirmed(facts: ShippingFacts): Problem[] {
+  return contradictionsOf(statedOf(facts))
+    .filter((c) => relationOf(c.relation).effect === 'asked' && !facts.confirmed?.includes(c.fields[0]!))
+    .map((c) => ({
+      column: c.fields.join(', '),
+      words: `${c.sentence}; if it is right, name ${c.fields[0]!} in the column "confirmed"`,
+    }));
 }
 
 /** Every row of a table; a tag that comes twice is named at its second place. */
@@ -111,7 +125,8 @@ export function readRows(table: Table, mapping: Mapping, today: string): Row[] {
 
 /** A field of JSON as the text a cell would hold. */
 function textOf(value: unknown): string {
-  if (Array.isArray(value)) return value.length === 0 ? '[]' : value.map(String).join(';');
+  // A blank element is there: it must not read as an empty cell.
+  if (Array.isArray(value)) return value.length === 0 ? '[]' : value.map(String).join(';').trim() || ';';
   return value === null || value === undefined ? '' : String(value);
 }
 
@@ -157,18 +172,47 @@ export interface Ruled {
   /** Packages needed; 1 where one will do, null where nothing goes or it is not known. */
   readonly packages: number | null;
   readonly notes: readonly string[];
+  /** Facts that cannot all be true: the columns, and what to look at again. */
+  readonly contradictions: readonly Problem[];
   readonly problems: readonly Problem[];
 }
+
+/** What a file leaves unsaid is taken as said here, and told. */
+function assumedIn({ facts, route }: Row): string[] {
+  const land = route.mode === 'road' || route.mode === 'rail' || route.mode === undefined;
+  return [
+    ...(facts.purpose === undefined ? ['purpose not said: taken as use'] : []),
+    ...(route.region === undefined && land ? ['region not said: taken as international'] : []),
+  ];
+}
+
+/** How it is packed, marked, papered and by whom, where it may go. */
+function stepsOf({ facts, route }: Row, c: Classified): string[] {
+  if ((c.outcome !== 'allowed' && c.outcome !== 'split') || !route.mode || !facts.placement) return [];
+  const beside = /^PI96[69]/.test(c.provision ?? '');
+  const placement = beside ? 'with-equipment' : facts.placement;
+  const carry = carryOf(c, { placement, mode: route.mode });
+  return carry ? [...carry.packaging, ...carry.marks, ...carry.papers, carry.trained] : [];
+}
+
+/**
+ * What is told of a row in one word: what goes as damaged is never just allowed.
+ */
+export const wordOfRow = (r: Ruled): Outcome | 'as damaged' | 'problem' =>
+  r.outcome === 'allowed' && r.condition === 'damaged' ? 'as damaged' : (r.outcome ?? 'problem');
 
 export function ruleRow(row: Row): Ruled {
   const { line, tag, problems } = row;
   if (problems.length > 0) {
     const nothing = { condition: null, outcome: null, provision: null, un: null, batteryMark: null, packages: null };
-    return { line, tag, ...nothing, missing: [], notes: [], problems };
+    return { line, tag, ...nothing, missing: [], notes: [], contradictions: [], problems };
   }
-  const { condition, outcome, provision, un, batteryMark, missing, notes } = classify(row.facts, row.route);
+  const ruled = classify(row.facts, row.route);
+  const { condition, outcome, provision, un, batteryMark, missing } = ruled;
   const packages = outcome === 'allowed' ? 1 : outcome === 'split' ? (splitOf(row.facts, row.route)?.packages ?? null) : null;
-  return { line, tag, condition, outcome, provision, un, batteryMark, missing, packages, notes, problems };
+  const notes = [...new Set([...assumedIn(row), ...ruled.notes, ...stepsOf(row, ruled)])];
+  const contradictions = ruled.contradictions.map((c) => ({ column: c.fields.join(', '), words: c.sentence }));
+  return { line, tag, condition, outcome, provision, un, batteryMark, missing, packages, notes, contradictions, problems };
 }
 
 const FIELDS = [
@@ -182,17 +226,16 @@ const FIELDS = [
   'missing',
   'packages',
   'notes',
+  'contradictions',
   'problems',
 ] as const;
-
-/** A cell that a spreadsheet would run as a formula is written as text. */
 
 /** The results as CSV, one line a row, with CR LF as RFC 4180 says. */
 export function writeTable(ruled: readonly Ruled[]): string {
   const rows = ruled.map((r) =>
     FIELDS.map((f) => {
       const v = r[f];
-      if (f === 'problems') return harmless(r.problems.map((p) => `${p.column}: ${p.words}`).join('; '));
+      if (f === 'problems' || f === 'contradictions') return harmless(r[f].map((p) => `${p.column}: ${p.words}`).join('; '));
       return harmless(Array.isArray(v) ? v.join('; ') : textOf(v));
     }),
   );

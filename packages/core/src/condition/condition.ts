@@ -111,6 +111,7 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
     cleared: codes.filter((c) => standing(c, 'cleared')),
     quieted: codes.filter((c) => standing(c, 'quieted')),
     conditionKnown: true,
+    swelling: policy.swelling,
   });
   const open = [
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),

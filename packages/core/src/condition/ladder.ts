@@ -1,3 +1,4 @@
+import { NOT_CLEARED } from '../coherence/relations';
 import type { Condition } from '../logbook/entry';
 import { findingOf, SMELL_WITH } from './findings';
 
@@ -15,6 +16,8 @@ export interface CodeFacts {
   readonly conditionKnown?: boolean;
   /** Critical codes that 24 quiet hours have ended: they stay `damaged` for good. */
   readonly quieted?: readonly string[];
+  /** What growth the workshop allows; where it allows none, growth within an allowance is swollen. */
+  readonly swelling?: 'any' | 'allowance' | undefined;
 }
 
 export interface LadderResult {
@@ -31,7 +34,8 @@ export interface LadderResult {
  * classes are our cautious reading.
  */
 export function ladder(f: CodeFacts): LadderResult {
-  const codes = [...new Set(f.findings ?? [])];
+  const asFound = f.findings ?? [];
+  const codes = [...new Set(f.swelling === 'allowance' ? asFound : asFound.map((c) => (c === 'swelling-spent' ? 'swollen' : c)))];
   const unknownCodes = codes.filter((c) => !findingOf(c));
   const quieted = new Set(f.quieted ?? []);
   const of = (cls: string) => codes.filter((c) => findingOf(c)?.class === cls);
@@ -45,7 +49,8 @@ export function ladder(f: CodeFacts): LadderResult {
     return { condition: 'critical', kind: 'unstable', because, unknownCodes };
   }
 
-  const isCleared = (code: string) => f.cleared === true || (Array.isArray(f.cleared) && f.cleared.includes(code));
+  const named = (code: string) => f.cleared === true || (Array.isArray(f.cleared) && f.cleared.includes(code));
+  const isCleared = (code: string) => !NOT_CLEARED.includes(code) && named(code);
   const soft = of('soft');
   const damaged = [
     ...codes.filter((c) => quieted.has(c)),

@@ -84,7 +84,7 @@ test('every provision that lets a pack go says how it is packed, and who must kn
   for (const p of PROVISIONS)
     for (const placement of PLACEMENTS)
       for (const mode of MODES) {
-        const carry = carryOf(p, placement, mode, true);
+        const carry = carryOf({ provision: p, batteryMark: true, rules: [], un: 'UN 3480' }, { placement, mode });
         if (closed.includes(p)) expect(carry).toBeNull();
         else expect([carry!.packaging.length > 0, carry!.trained.length > 0]).toEqual([true, true]);
       }

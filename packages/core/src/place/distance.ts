@@ -14,7 +14,7 @@ export interface Distances {
   readonly source: string;
 }
 
-const fire = (id: string, figure: string) => FIRE.any(id).figures[figure]!;
+const fire = (id: string, figure: string) => FIRE.undated(id).figures[figure]!;
 const PRACTICE = 'common practice, no source';
 
 /** Whose figures: 3 m, better 5 m by practice; the fire code's; what insurers ask. From memory; the local code decides. */
@@ -29,12 +29,12 @@ export function distancesOf(school: DistanceSchool): Distances {
         burns: fire('fire.apart', 'combustible'),
         apart: fire('fire.apart', 'metres'),
         exit: fire('fire.exit', 'metres'),
-        source: FIRE.any('fire.apart').source,
+        source: FIRE.undated('fire.apart').source,
       };
     case 'insurer':
     case 'insurer far': {
       const m = fire('fire.insurer', school === 'insurer' ? 'metres' : 'far');
-      return { burns: m, openings: m, source: FIRE.any('fire.insurer').source };
+      return { burns: m, openings: m, source: FIRE.undated('fire.insurer').source };
     }
   }
 }

@@ -27,7 +27,7 @@ const daysAfter = (day: string, days: number) =>
 export function drumClock(packs: readonly PackFacts[], localDay: (iso: string) => string, days: number | null = null): Clock {
   const began = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
   const since = began[0] ?? null;
-  const year = since ? yearsLater(since, WASTE.any('waste.us.clock').figures.years!) : null;
+  const year = since ? yearsLater(since, WASTE.undated('waste.us.clock').figures.years!) : null;
   const own = since && days !== null ? daysAfter(since, days) : null;
   const until = own !== null && own < year! ? own : year;
   const ask = until ? daysAfter(until, -ASK_DAYS) : null;
@@ -66,7 +66,7 @@ export function balanceOf(c: Pick<Collection, 'weighed' | 'answered'>, packs: re
 /** Kilograms of waste on site by what was weighed, against the figure from which a large handler needs an EPA id. */
 export function handlerKg(packs: readonly PackFacts[]): { readonly kg: number; readonly limit: number } {
   const waste = packs.filter((f) => f.left === null && f.wasteSince !== null);
-  return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: WASTE.any('waste.us.handler').figures.kg! };
+  return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: WASTE.undated('waste.us.handler').figures.kg! };
 }
 
 /**

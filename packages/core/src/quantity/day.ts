@@ -10,3 +10,17 @@ export function localDay(zone: string, at: Date): string {
   }
   return format.format(at);
 }
+
+/** Is it a day of the calendar, YYYY-MM-DD? 30 February is none. */
+export function isDay(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
+  const at = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text;
+}
+
+/** Is it a day, a month or a year of the calendar: YYYY-MM-DD, YYYY-MM or YYYY? */
+export const isPartialDay = (text: string): boolean =>
+  /^\d{4}(-\d{2}){0,2}$/.test(text) && isDay(`${text}${'-01-01'.slice(text.length - 4)}`);
+
+/** Does even the first day that a partial date can mean lie after a day? */
+export const isAfter = (partial: string, day: string): boolean => partial > day.slice(0, partial.length);

@@ -35,10 +35,11 @@ export function isDigits(digits: string): boolean {
 
 /**
  * Reads what a person typed. Comma and point both mean the decimal mark, so "11,4" is 11.4 and never 114.
- * @returns the digits with a decimal point, or null when the text is not one number.
+ * @returns the digits with a decimal point, or null when the text is not one number: a lone decimal mark is none.
  */
 export function parseDigits(typed: string): string | null {
   let t = typed.trim().replace(',', '.').replace(/^[−–]/, '-');
+  if (!/\d/.test(t)) return null;
   if (t.startsWith('.')) t = '0' + t;
   if (t.endsWith('.')) t = t.slice(0, -1);
   return isDigits(t) ? t : null;

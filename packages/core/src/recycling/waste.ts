@@ -51,7 +51,7 @@ export function wasteOf(a: WasteAsked): WasteRuling | null {
     cite('waste.us.clock');
     if (a.condition === 'damaged') cite('waste.us.damaged');
     cite('waste.us.handler');
-    const { years } = WASTE.any('waste.us.clock').figures;
+    const { years } = WASTE.undated('waste.us.clock').figures;
     return { code: null, until: a.since ? yearsLater(a.since.slice(0, 10), years!) : null, words, rules };
   }
   cite(a.region === 'uk' ? 'waste.uk.code' : 'waste.eu.code');

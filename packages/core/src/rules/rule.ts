@@ -46,15 +46,24 @@ export class Rulebook {
     return this.byId.get(id)?.find((r) => inForce(r, day));
   }
 
-  /** Any version, for figures that never changed. @throws RangeError for an id nobody wrote. */
-  any(id: string): Rule {
-    const r = this.byId.get(id)?.[0];
-    if (!r) throw new RangeError(`no rule ${id}`);
+  /** Figures of the version in force on a day: the only way to a figure. @throws RangeError when none is. */
+  figures(id: string, day: string): Readonly<Record<string, number>> {
+    const r = this.on(id, day);
+    if (!r) throw new RangeError(`rule ${id} is not in force on ${day}`);
+    return r.figures;
+  }
+
+  /** The rule of an id that has one version without dates. @throws RangeError for any other: ask for the one in force on the day. */
+  undated(id: string): Rule {
+    const [r, ...more] = this.byId.get(id) ?? [];
+    if (!r || more.length > 0 || r.from !== null || r.to !== null) throw new RangeError(`rule ${id} has dates, or is none`);
     return r;
   }
 
-  /** The version to show for a day: the one in force, else any. */
+  /** The version to show for a day: the one in force, else the first held. @throws RangeError for an id nobody wrote. */
   shown(id: string, day: string): Rule {
-    return this.on(id, day) ?? this.any(id);
+    const r = this.on(id, day) ?? this.byId.get(id)?.[0];
+    if (!r) throw new RangeError(`no rule ${id}`);
+    return r;
   }
 }

@@ -76,7 +76,7 @@ export function shippingFacts(
   const tests = facts.evidence.map((e) => e.body.typeTested);
   const said = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
   const wh = label.ratedEnergy && value(label.ratedEnergy);
-  const bound = wh === undefined ? undefined : wh / SHIPPING.any('mass-bound').figures.whPerKg!;
+  const bound = wh === undefined ? undefined : wh / SHIPPING.undated('mass-bound').figures.whPerKg!;
   const codes = [...new Set(j.findings.map((f) => f.code))];
   // What was rebuilt or opened is another type: a summary of its code says nothing of it.
   const altered = codes.some((c) => c === 'recelled' || c === 'opened');

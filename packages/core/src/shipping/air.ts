@@ -1,8 +1,10 @@
-import { type Asked, batteryMark, CONFLICT, netKg, typeTest } from './common';
-import type { Placement, Provision, Route } from './facts';
-import type { Leaf, Reader } from './leaf';
+import { batteryMark, conflictHold, type Journey, markHold, sizeIn, typeTest } from './common';
+import type { Placement, Provision } from './facts';
+import { type Leaf, mostSevere, type Reader } from './leaf';
+import { mass, net, netAtMost, packs, sets } from './package';
+import { both, POSITIVE, type Possible, times, within } from './possible';
 import { SHIPPING } from './rulebook';
-import { markDuty, metalSize, sideOf, sizeOf } from './size';
+import { markDuty, moreThan } from './size';
 
 const TABLE: Record<'ion' | 'metal', Record<Placement, readonly [Provision, Provision]>> = {
   ion: {
@@ -18,110 +20,138 @@ const TABLE: Record<'ion' | 'metal', Record<Placement, readonly [Provision, Prov
 };
 
 const ruleOf = (p: Provision) => `air.${p.slice(2)}`;
-const figures = (p: Provision, on: string) => SHIPPING.on(ruleOf(p), on)?.figures ?? SHIPPING.any(ruleOf(p)).figures;
 
-/** Charge: over the limit only with the approval of State of origin and operator (A331). Null when nothing stands against it. */
-function charge(r: Reader, q: Asked, on: string): Leaf | null {
+interface Flight extends Journey {
+  /** Of the placement: large, and small. */
+  readonly full: Provision;
+  readonly light: Provision;
+  readonly passenger: boolean;
+}
+
+/** The provision as the size says; what cannot be told is treated as large. */
+const asSized = (r: Reader, q: Flight): Provision => (sizeIn(r, q) === 'small' ? q.light : q.full);
+
+/** Charge: over the limit only with the approval of both authorities (A331). Null when nothing stands against it. */
+function charge(r: Reader, q: Flight, placement: Placement): Leaf | null {
   if (q.metal) return null;
-  if (q.placement === 'in-equipment') {
+  if (placement === 'in-equipment') {
     r.cite('air.967-charge');
     return null;
   }
-  const id = q.placement === 'loose' ? 'air.965-charge' : 'air.966-charge';
-  const rule = SHIPPING.on(id, on);
-  const percent = rule?.figures.percent;
+  const id = placement === 'loose' ? 'air.965-charge' : 'air.966-charge';
+  const figures = SHIPPING.on(id, r.asked.on)?.figures;
+  const percent = figures?.percent;
   if (percent === undefined) return null;
-  const exempt = rule?.figures.exemptWh;
-  if (exempt !== undefined && sideOf(r, exempt) === 'inside') return null;
+  if (figures!.exemptWh !== undefined && !moreThan(r, figures!.exemptWh)) return null;
   r.cite(id);
-  if (r.need<number>('stateOfCharge', [20, 80]) <= percent) return null;
-  r.say(`bring the charge to ${percent} % of rated capacity or less, or get the approval of State of origin and operator (A331)`);
+  if (r.atMost('stateOfCharge', percent)) return null;
+  r.say(
+    `bring the charge to ${percent} % of rated capacity or less, or get the approval of the State of Origin and the State of the Operator (A331)`,
+  );
   return r.leaf('approval', 'A331', q.un);
 }
 
-/** Packed with equipment: no more than the equipment needs plus two spare sets, fitted packs counted. */
-function tooMany(r: Reader, on: string): number {
-  const f = SHIPPING.on('air.966-count', on)!.figures;
-  const packs = r.need<number>('package.packs', [1, 99]);
-  const equipment = r.need<number>('package.equipment', [1, 99]);
-  const each = r.need<number>('package.packsPerEquipment', [1, 99]);
-  return Math.max(0, packs - equipment * each * f.sets!);
+interface Excess {
+  /** More than the equipment needs and two spare sets. */
+  readonly over: boolean;
+  /** Packs that may stay with the equipment at most. */
+  readonly most: Possible;
 }
 
-/** Air, any region: damaged and recycling first, then size, placement, charge, and the package. */
-export function airRoute(r: Reader, route: Route, q: Asked): Leaf {
-  const passenger = q.mode === 'air-passenger';
-  if (q.damaged) {
+/** Packed with equipment: no more than the equipment needs plus two spare sets, fitted packs counted. */
+function excess(r: Reader, q: Flight): Excess {
+  const rule = q.metal ? 'air.969-count' : 'air.966-count';
+  r.cite(rule);
+  const spare = r.figures(rule).sets!;
+  const needed = sets(r);
+  const count = packs(r);
+  const open = ['package.equipment', 'package.packsPerEquipment'].filter((f) => r.peek(f) === undefined);
+  const most: Possible = times(needed, { lo: spare, hi: spare });
+  if (open.length === 0) {
+    r.say(`at most ${most.hi} packs in it: what the equipment needs and two spare sets, fitted ones counted`);
+    return { over: !r.atMost('package.packs', most.hi, count), most };
+  }
+  r.say('at most as many packs as the equipment needs and two spare sets, fitted ones counted');
+  if (within(count, most.lo) === true) return { over: false, most };
+  // Neither count bounds the other: both answers stay possible.
+  if (count.hi === Infinity) return { over: r.decide('package.packs#excess', ['package.packs', ...open], [false, true]), most };
+  // As many sets as the packs need, or fewer.
+  return { over: r.atMost('package.sets', Math.ceil(count.hi / spare) - 1, needed, open), most };
+}
+
+/** Air, any region. Of everything that applies the most severe is reported. */
+export function airRoute(r: Reader, journey: Journey): Leaf {
+  const [full, light] = TABLE[journey.metal ? 'metal' : 'ion'][journey.placement];
+  const q: Flight = { ...journey, full, light, passenger: journey.mode === 'air-passenger' };
+  if (q.condition === 'damaged') {
     r.cite('air.A154');
     r.say('damaged packs go by road or sea, never by air');
     return r.leaf('forbidden', 'A154', q.un);
   }
-  if (q.recycling) {
+  if (q.passenger && q.placement === 'loose') {
+    r.cite(q.metal ? 'air.968-passenger' : 'air.965-passenger');
+    r.say('send it on a cargo aircraft, by road, or with its equipment');
+    return r.leaf('forbidden', asSized(r, q), q.un);
+  }
+  if (q.recycling || (q.condition === 'spent' && isWaste(r))) {
     r.cite('air.A183');
-    if (passenger && q.placement === 'loose') {
-      r.cite('air.965-passenger');
-      return r.leaf('forbidden', 'A183', q.un);
-    }
-    r.say('waste flies only with the approval of both States; go by road');
+    r.say('waste flies only with the approval of the State of Origin and the State of the Operator (A183); go by road');
     return r.leaf('approval', 'A183', q.un);
   }
-  if (passenger && q.placement === 'loose') {
-    r.cite('air.965-passenger');
-    r.say('send it on a cargo aircraft, by road, or with its equipment');
-    return r.leaf('forbidden', null, q.un);
-  }
-  const untested = typeTest(r, q);
-  if (untested) return untested;
-
-  const [full, light] = TABLE[q.metal ? 'metal' : 'ion'][q.placement];
-  const size = q.metal ? metalSize(r) : sizeOf(r);
-  if (size === 'conflict') {
-    r.say(CONFLICT);
-    return r.leaf('hold', full, q.un, null, ['ratedEnergy']);
-  }
-  if (!q.metal && markDuty(r, size === 'small') !== 'met') {
-    r.say('no watt-hours on the case: ask the maker');
-    return r.leaf('hold', full, q.un, null, ['energyMarked']);
-  }
-  const charged = charge(r, q, route.on);
-  if (charged) return charged;
-
-  if (q.placement === 'with-equipment') {
-    const excess = tooMany(r, route.on);
-    r.cite('air.966-count');
-    if (excess > 0 && !passenger) {
-      // What is too many flies beside it as loose packs, charge included.
-      const loose = charge(r, { ...q, placement: 'loose' }, route.on);
-      if (loose) return loose;
-    }
-    if (excess > 0) {
-      r.say(`take ${excess} out: more than the equipment needs plus two spare sets`);
-      return passenger
-        ? r.leaf('forbidden', null, q.un)
-        : r.leaf('split', size === 'small' ? light : full, q.un, size === 'small');
-    }
-  }
-  return packageLimits(r, route.on, q, size, full, light);
+  return forUse(r, q);
 }
 
-function packageLimits(r: Reader, on: string, q: Asked, size: 'small' | 'over', full: Provision, light: Provision): Leaf {
-  const passenger = q.mode === 'air-passenger';
-  const lightKg = figures(light, on).kg ?? figures(light, on).cargoKg!;
-  const fullKg = passenger ? figures(full, on).passengerKg! : figures(full, on).cargoKg!;
-  if (size === 'small' && passenger) {
-    r.cite(ruleOf(light));
-    const net = netKg(r, [1, 20]);
-    r.say(`at most ${lightKg} kg of packs in a package`);
-    return r.leaf(net <= lightKg ? 'allowed' : 'split', light, q.un, batteryMark(r, q));
+/** A worn-out pack flies as waste or for use: by air that is two ways, so it is asked. */
+function isWaste(r: Reader): boolean {
+  r.cite('air.spent');
+  return r.decide('purpose#waste', ['purpose'], [false, true]);
+}
+
+function forUse(r: Reader, q: Flight): Leaf {
+  const beside = q.placement === 'with-equipment' ? excess(r, q) : null;
+  if (beside?.over && q.passenger) {
+    r.say('take out what is more than the equipment needs plus two spare sets');
+    return r.leaf('forbidden', asSized(r, q), q.un);
   }
-  const net = netKg(r, [1, lightKg + 1, 40]);
-  if (size === 'small' && net <= lightKg) {
-    r.cite(ruleOf(light));
+  const untested = typeTest(r, q);
+  if (untested?.outcome === 'forbidden') return untested;
+  const leaves = untested ? [untested] : [];
+  const charged = charge(r, q, q.placement) ?? (beside?.over ? charge(r, q, 'loose') : null);
+  if (charged) leaves.push(charged);
+  const size = sizeIn(r, q);
+  if (size === 'conflict') leaves.push(conflictHold(r, q, q.full));
+  else if (!q.metal && markDuty(r, size === 'small') !== 'met') leaves.push(markHold(r, q, q.full));
+  else if (leaves.length === 0) leaves.push(beside?.over ? takenOut(r, q, size, beside) : packageLimits(r, q, size));
+  return mostSevere(leaves);
+}
+
+/** What is too many flies beside it as loose packs; what stays with the equipment is ruled by its own weight. */
+function takenOut(r: Reader, q: Flight, size: 'small' | 'over', beside: Excess): Leaf {
+  const count = packs(r);
+  if (within(count, beside.most.hi) === false) r.say(`take out what is over ${beside.most.hi} packs: it flies beside it, loose`);
+  else r.say('take out what is more than the equipment needs plus two spare sets: it flies beside it, loose');
+  const all = net(r);
+  // In this package a pack weighs its share of the net weight.
+  const each = count.lo === count.hi ? { ...all, lo: all.lo / count.lo, hi: all.hi / count.lo } : mass(r);
+  const stay = both(times(beside.most, each), { ...POSITIVE, hi: all.hi });
+  const light = size === 'small' && r.atMost('package.netKg#stay', r.figures(ruleOf(q.light)).kg!, stay, ['package.netKg']);
+  r.cite(ruleOf(light ? q.light : q.full));
+  return r.leaf('split', light ? q.light : q.full, q.un, light);
+}
+
+function packageLimits(r: Reader, q: Flight, size: 'small' | 'over'): Leaf {
+  const lightKg = r.figures(ruleOf(q.light)).kg ?? r.figures(ruleOf(q.light)).cargoKg!;
+  const fullKg = q.passenger ? r.figures(ruleOf(q.full)).passengerKg! : r.figures(ruleOf(q.full)).cargoKg!;
+  if (size === 'small' && (q.passenger || netAtMost(r, lightKg))) {
+    r.cite(ruleOf(q.light));
     r.say(`at most ${lightKg} kg of packs in a package`);
-    return r.leaf('allowed', light, q.un, batteryMark(r, q));
+    const fits = netAtMost(r, lightKg);
+    return r.leaf(fits ? 'allowed' : 'split', q.light, q.un, batteryMark(r, q));
   }
-  r.cite(ruleOf(full));
-  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${light}`);
+  r.cite(ruleOf(q.full));
+  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${q.light}`);
+  const label = r.figures(ruleOf(q.full)).cargoLabelKg;
+  if (!q.passenger && label !== undefined) r.say(`over ${label} kg of packs the package carries the cargo-aircraft label too`);
   r.say(`at most ${fullKg} kg of packs in a package`);
-  return r.leaf(net <= fullKg ? 'allowed' : 'split', full, q.un, false);
+  return r.leaf(netAtMost(r, fullKg) ? 'allowed' : 'split', q.full, q.un, false);
 }

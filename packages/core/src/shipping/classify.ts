@@ -1,8 +1,11 @@
-import { ladder, type LadderResult } from '../condition/ladder';
+import type { Contradiction } from '../coherence/relation';
+import { contradictionsOf, relationOf } from '../coherence/relations';
+import { ladder, type LadderResult, RANK } from '../condition/ladder';
 import type { Condition } from '../logbook/entry';
 import { decide } from './decide';
 import { type Outcome, type Provision, type Route, SEVERITY, type ShippingFacts } from './facts';
-import { type Leaf, Reader, Unknown } from './leaf';
+import { type Leaf, type Question, Reader, Unknown } from './leaf';
+import { statedOf } from './stated';
 
 export interface Classified {
   readonly condition: Condition;
@@ -16,102 +19,122 @@ export interface Classified {
   readonly notes: readonly string[];
   /** Facts the rules looked at. */
   readonly used: readonly string[];
+  /** Facts that cannot all be true. */
+  readonly contradictions: readonly Contradiction[];
 }
-
-/** Facts whose lack may be answered by stating the limit, as long as they could only turn `allowed` into `split`. */
-const COUNTS: ReadonlySet<string> = new Set([
-  'package.packs',
-  'package.equipment',
-  'package.packsPerEquipment',
-  'package.netKg',
-  'package.grossKg',
-  'mass',
-]);
-
-const publicName = (field: string) => field.replace(/#.*/, '');
-const same = (a: Leaf, b: Leaf) => a.outcome === b.outcome && a.provision === b.provision && a.un === b.un;
 
 interface Search {
   readonly facts: ShippingFacts;
   readonly route: Route;
   readonly ladder: LadderResult;
+  readonly contradictions: readonly Contradiction[];
   readonly used: Set<string>;
-  /** Stop at the first answer that is not forbidden: all that is asked is whether every one is. */
-  readonly onlyForbidden: boolean;
 }
+
+/** What came out of a question, and how it depends on the answers: equal ones depend on nothing. */
+interface Node {
+  readonly leaf: Leaf;
+  readonly depends: string;
+}
+
+const told = (l: Leaf) => `${l.outcome} ${l.provision} ${l.un}`;
+const light = (l: Leaf) => l.outcome === 'allowed' || l.outcome === 'split';
+const union = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())];
 
 /**
  * Answers every question the rules ask in every possible way and joins what comes out: an answer that cannot change the outcome
  * is not asked for, what is forbidden either way is forbidden, and everything else waits for the fact.
  */
-function explore(s: Search, assumed: ReadonlyMap<string, unknown>): Leaf {
-  const reader = new Reader(s.facts, s.ladder, assumed);
+function explore(s: Search, assumed: ReadonlyMap<string, unknown>): Node {
+  const reader = new Reader({ facts: s.facts, ladder: s.ladder, contradictions: s.contradictions, on: s.route.on }, assumed);
   try {
     const leaf = decide(reader, assumed.has('mode') ? { ...s.route, mode: assumed.get('mode') as Route['mode'] } : s.route);
-    for (const u of reader.used) s.used.add(u);
-    return leaf;
+    return { leaf, depends: told(leaf) };
   } catch (e) {
     if (!(e instanceof Unknown)) throw e;
+    const { question } = e;
+    return join(
+      question,
+      question.answers.map((a) => explore(s, new Map(assumed).set(question.key, a))),
+    );
+  } finally {
     for (const u of reader.used) s.used.add(u);
-    const { field, answers } = e.question;
-    // Sound and damaged never share a provision: nobody has looked means hold, unless both are forbidden.
-    const looking = field === 'findings#condition';
-    const children: Leaf[] = [];
-    for (const a of answers) {
-      const child = explore(looking ? { ...s, onlyForbidden: true } : s, new Map(assumed).set(field, a));
-      if (s.onlyForbidden && child.outcome !== 'forbidden') return child;
-      children.push(child);
-      if (looking && child.outcome !== 'forbidden') break;
-    }
-    return join(field, children, looking);
   }
 }
 
-/** Several leaves for one unknown fact. */
-function join(field: string, children: readonly Leaf[], looking: boolean): Leaf {
-  const first = children[0]!;
-  const worst = children.reduce((a, b) => (SEVERITY[b.outcome] > SEVERITY[a.outcome] ? b : a));
-  if (!looking && children.every((c) => same(c, first))) {
-    return { ...first, batteryMark: children.some((c) => c.batteryMark === true) ? true : first.batteryMark };
+/** Steps 0 to 3 stop at the first missing fact; later ones report everything that can still change the ruling. */
+const EARLY: ReadonlySet<string> = new Set(['findings', 'mode', 'placement']);
+/** Questions about size or mark: a hold for them names what would apply if it were over. */
+const SIZES: ReadonlySet<string> = new Set(['ratedEnergy', 'energyMarked', 'series', 'parallel', 'lithiumContent']);
+const OVER = /^P903$|^173\.185\(b\)$|-IA?$/;
+
+/** The provision of the larger of several classes; null when none of them is one. */
+const overOf = (leaves: readonly Leaf[]): Provision | null =>
+  leaves.map((c) => c.provision).find((p) => p !== null && OVER.test(p)) ?? null;
+
+/** Several answers to one question. */
+function join(q: Question, nodes: readonly Node[]): Node {
+  const leaves = nodes.map((n) => n.leaf);
+  const [first] = leaves as [Leaf, ...Leaf[]];
+  const early = q.fields.find((f) => EARLY.has(f));
+  const rules = union(leaves.map((l) => l.rules));
+  const un = leaves.every((l) => l.un === first.un) ? first.un : null;
+  const marked = leaves.some((l) => l.batteryMark === true) || first.batteryMark;
+  const done = (leaf: Leaf): Node => ({ leaf, depends: told(leaf) });
+  // Sound and damaged never share a provision: nobody has looked is answered only where nothing is open either way.
+  const looked = early !== 'findings';
+  if (looked && nodes.every((n) => n.depends === nodes[0]!.depends))
+    return { ...nodes[0]!, leaf: { ...first, batteryMark: marked, missing: union(leaves.map((l) => l.missing)) } };
+  const missing = early ? [early] : union([q.fields, ...leaves.map((l) => l.missing)]);
+  if (leaves.every((l) => l.outcome === 'forbidden')) {
+    const same = leaves.every((l) => l.provision === first.provision);
+    // A route closed for every condition cites its own rule, not that of the damaged.
+    const own = early === 'findings' ? leaves[leaves.length - 1]! : first;
+    const provision = same || early === 'findings' ? own.provision : SIZES.has(q.fields[0] ?? '') ? overOf(leaves) : null;
+    return done({ ...own, provision, un, missing: [] });
   }
-  if (children.every((c) => c.outcome === 'forbidden')) return { ...worst, provision: null };
-  const light = children.every((c) => c.outcome === 'allowed' || c.outcome === 'split');
-  if (light && COUNTS.has(field) && children.every((c) => c.provision === first.provision)) {
-    return children.find((c) => c.outcome === 'allowed') ?? first;
+  if (leaves.every((l) => SEVERITY[l.outcome] >= SEVERITY.approval)) {
+    const asked = leaves.find((l) => l.outcome === 'approval')!;
+    return { leaf: { ...asked, un, missing, rules }, depends: told({ ...asked, un }) };
   }
-  // Steps 0 to 3 stop at the first missing fact; later ones report everything that can still change the ruling.
-  const early = ['chemistry', 'findings', 'mode', 'placement'].includes(publicName(field));
-  const inner = early ? [] : children.flatMap((c) => c.missing);
-  const missing = [...new Set([publicName(field), ...inner])];
-  // A hold over a size or a mark names what would apply if it were over; other holds name nothing.
-  const over = ['ratedEnergy', 'energyMarked', 'series', 'parallel'].includes(publicName(field))
-    ? children.map((c) => c.provision).find((p) => p !== null && /^P903$|^173\.185\(b\)$|-IA?$/.test(p))
-    : null;
-  const sameUn = children.every((c) => c.un === first.un);
+  if (!early && leaves.every(light) && leaves.every((l) => l.provision === first.provision && l.un === first.un))
+    return done({ ...(leaves.find((l) => l.outcome === 'allowed') ?? first), batteryMark: marked, missing: [] });
+  const note = early === undefined ? q.fields : [early];
   return {
-    outcome: 'hold',
-    provision: over ?? null,
-    un: sameUn ? first.un : null,
-    batteryMark: null,
-    missing,
-    rules: [...new Set([...(publicName(field) === 'findings' ? ['unknown'] : []), ...children.flatMap((c) => c.rules)])],
-    notes: [ASK[publicName(field)] ?? `find out: ${publicName(field)}`],
+    leaf: {
+      outcome: 'hold',
+      // While the type test is open nothing else is named.
+      provision: q.fields.some((f) => SIZES.has(f)) ? overOf(leaves) : null,
+      un,
+      batteryMark: null,
+      missing,
+      rules: early === 'findings' ? union([['unknown'], rules]) : rules,
+      notes: union([note.map(ask), leaves.find((l) => l.outcome === 'hold')?.notes ?? []]),
+    },
+    depends: `${q.key}(${nodes.map((n) => n.depends).join('|')})`,
   };
 }
 
 /** What to do for a missing fact. */
 const ASK: Record<string, string> = {
   findings: 'examine the pack',
-  chemistry: 'read the chemistry on the label',
+  mode: 'say how it travels: road, rail, sea or air',
   typeTested: 'find the UN 38.3 test summary',
   stateOfCharge: 'measure the charge',
+  purpose: 'say whether it is waste: worn out, it flies as waste only with approval',
   ratedEnergy: 'read the watt-hours on the label',
   energyMarked: 'look whether watt-hours are printed on the case',
   series: 'find out the cells in series',
   parallel: 'find out the cells in parallel',
+  lithiumContent: 'find out the grams of lithium',
   placement: 'say how it travels: loose, with or in its equipment',
   'package.netKg': 'weigh the packs of the package',
+  'package.grossKg': 'weigh the package',
+  'package.packs': 'count the packs in the package',
+  'package.equipment': 'count the machines in the package',
+  'package.packsPerEquipment': 'say how many packs a machine takes',
 };
+const ask = (field: string): string => ASK[field] ?? `find out: ${field}`;
 
 /** Nothing that was in an incident leaves before that is over, whatever else the rules say. */
 const frozen = (leaf: Leaf): Leaf => ({
@@ -124,11 +147,35 @@ const frozen = (leaf: Leaf): Leaf => ({
   notes: ['wait until the incident is declared over'],
 });
 
+/** What holds of a pack whatever route is asked: worked out once for all of them. */
+export interface Prepared {
+  readonly ladder: LadderResult;
+  /** Contradictions of what the pack is; those of a package are asked with the route. */
+  readonly label: readonly Contradiction[];
+}
+
+const OF_PACKAGE: ReadonlySet<string> = new Set(['count-fitted', 'net-count', 'gross-net']);
+
+/** @param facts one pack; contradictions found elsewhere (with the digits as printed) come with it and are not looked for again. */
+export function prepare(facts: ShippingFacts): Prepared {
+  const label = facts.contradictions ?? contradictionsOf(statedOf(facts)).filter((c) => !OF_PACKAGE.has(c.relation));
+  return { ladder: ladder({ ...facts, swelling: facts.policy?.swelling }), label };
+}
+
+const ofPackage = (facts: ShippingFacts): Contradiction[] =>
+  facts.package ? contradictionsOf(statedOf(facts)).filter((c) => OF_PACKAGE.has(c.relation)) : [];
+
+/** What facts say that contradict each other is not vouched for. */
+function conditionWith(condition: Condition, contradictions: readonly Contradiction[]): Condition {
+  const doubt = contradictions.some((c) => ['size', 'hold'].includes(relationOf(c.relation).effect));
+  return doubt && RANK[condition] < RANK.unproven ? 'unproven' : condition;
+}
+
 /** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
-export function classify(facts: ShippingFacts, route: Route): Classified {
+export function classify(facts: ShippingFacts, route: Route, { ladder: state, label } = prepare(facts)): Classified {
   const used = new Set<string>();
-  const state = ladder(facts);
-  const leaf = explore({ facts, route, ladder: state, used, onlyForbidden: false }, new Map());
+  const contradictions = [...label, ...ofPackage(facts)];
+  const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());
   const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : leaf;
-  return { condition: state.condition, ...said, used: [...used].map(publicName).sort() };
+  return { condition: conditionWith(state.condition, contradictions), ...said, contradictions, used: [...used].sort() };
 }

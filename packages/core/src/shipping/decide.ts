@@ -1,9 +1,11 @@
+import { relationOf } from '../coherence/relations';
 import { findingOf } from '../condition/findings';
 import type { Condition } from '../logbook/entry';
 import { airRoute } from './air';
-import { MODES, type Mode, type Placement, type Route } from './facts';
+import { MODES, type Mode, type Placement, PLACEMENTS, type Route } from './facts';
 import type { Leaf, Reader } from './leaf';
 import { landRoute } from './land';
+import { net } from './package';
 import { SHIPPING } from './rulebook';
 import { usRoute } from './us';
 
@@ -11,29 +13,87 @@ export const UN = { ion: ['UN 3480', 'UN 3481'], metal: ['UN 3090', 'UN 3091'] }
 
 /** How it lies: fitted and loose packs in one package count as packed with equipment. */
 function placementOf(r: Reader): Placement {
-  const packs = r.peek<number>('package.packs');
-  const fitted = r.peek<number>('package.fittedPacks');
+  const p = (field: string) => r.peek<number>(`package.${field}`);
+  const [packs, fitted, equipment, each] = [p('packs'), p('fittedPacks'), p('equipment'), p('packsPerEquipment')];
   if (packs !== undefined && fitted !== undefined && packs > fitted && fitted > 0) {
     r.cite('with.mixed');
     return 'with-equipment';
   }
-  return r.need<Placement>('placement', ['loose', 'with-equipment', 'in-equipment']);
+  const placement = r.need<Placement>('placement', PLACEMENTS);
+  const holds = equipment !== undefined && each !== undefined ? equipment * each : undefined;
+  // More packs than the machines take: the rest lies beside them.
+  if (placement === 'in-equipment' && fitted === undefined && packs !== undefined && holds !== undefined && packs > holds) {
+    r.cite('with.mixed');
+    r.say(`${packs} packs, but the machines take ${holds}: the rest is loose beside them`);
+    return 'with-equipment';
+  }
+  return placement;
 }
 
-/** Condition, with "nobody has looked" asked as a question: sound, or damaged? */
+/** Condition, with "nobody has looked" asked as a question: damaged, or sound? */
 function conditionOf(r: Reader): Condition {
-  const assumed = r.peek<Condition>('findings#condition');
-  if (assumed) return assumed;
   r.peek('findings');
   const result = r.ladder;
-  if (result.condition === 'unproven') {
-    // A rebuilt pack's way is decided by its type test; everything else unproven waits to be examined.
-    const only = result.because.filter((c) => c !== 'recelled');
-    const looked = r.facts.findings !== undefined && r.facts.conditionKnown !== false;
-    if (looked && only.length === 0 && result.because.length > 0) return 'unproven';
-    return r.need<Condition>('findings#condition', ['damaged', 'sound']);
+  if (result.condition !== 'unproven') return result.condition;
+  // A rebuilt pack's way is decided by its type test; everything else unproven waits to be examined.
+  const only = result.because.filter((c) => c !== 'recelled');
+  const looked = r.facts.findings !== undefined && r.facts.conditionKnown !== false;
+  if (looked && only.length === 0 && result.because.length > 0) return 'unproven';
+  if (result.because.includes('no-output'))
+    r.say('no output: wake it or read its gauge; if neither can be done, record "cannot be examined", and it travels as damaged');
+  return r.decide<Condition>('findings#condition', ['findings'], ['damaged', 'sound']);
+}
+
+/** Nickel-metal hydride: not subject by road and rail, few words by air, a limit at sea; damaged or not examined our own caution. */
+function nickel(r: Reader, mode: Mode): Leaf {
+  const air = mode === 'air-cargo' || mode === 'air-passenger';
+  const { condition } = r.ladder;
+  if (condition === 'unproven') {
+    r.cite('unknown');
+    r.say('examine the pack');
+    return r.leaf('hold', null, null, null, ['findings']);
   }
-  return result.condition;
+  if (condition === 'damaged') {
+    r.cite('ni-mh.damaged');
+    r.say('damaged: isolate it; these rules name no way for it, a trained person decides');
+    if (air) return r.leaf('hold', null, null);
+  }
+  if (mode === 'sea') {
+    r.cite('sea.ni-mh');
+    const limit = r.figures('sea.ni-mh').unitKg!;
+    if (loadOver(r, limit) && !nickelExempt(r)) {
+      r.say(`over ${limit} kg in a transport unit: UN 3496, ask a trained person`);
+      return r.leaf('hold', null, 'UN 3496');
+    }
+    r.say(`at most ${limit} kg in a transport unit; above it UN 3496`);
+  }
+  r.cite('ni-mh');
+  r.say('cover the contacts against short circuit');
+  return r.leaf('allowed', 'none', null, false);
+}
+
+/** Is more than a limit stated for the transport unit, or by what the packages are said to weigh? */
+function loadOver(r: Reader, limit: number): boolean {
+  const packages = r.peek<number>('consignment.packages') ?? 1;
+  const gross = r.peek<number>('package.grossKg') ?? net(r).lo;
+  return Math.max(r.peek<number>('consignment.netKgTransportUnit') ?? 0, gross * packages) > limit;
+}
+
+const nickelExempt = (r: Reader): boolean => {
+  if (r.peek<boolean>('buttonCell') === true) return true;
+  return r.need<Placement>('placement', PLACEMENTS) === 'in-equipment';
+};
+
+/** Facts that contradict each other whatever the route: what is settled first. Null when nothing does. */
+function contradiction(r: Reader): Leaf | null {
+  const lithium = r.facts.chemistry === 'li-ion' || r.facts.chemistry === 'li-metal';
+  // Where size plays no part in the rules, a label that contradicts itself holds all the same.
+  const holds = lithium ? ['hold'] : ['hold', 'size'];
+  const broken = r.asked.contradictions.filter((c) => holds.includes(relationOf(c.relation).effect));
+  if (broken.length === 0) return null;
+  r.cite('contradiction');
+  for (const b of broken) r.say(b.sentence);
+  return r.leaf('hold', null, null, null, [...new Set(broken.map((b) => b.fields[0]!))]);
 }
 
 /**
@@ -43,7 +103,7 @@ function conditionOf(r: Reader): Condition {
 export function decide(r: Reader, route: Route): Leaf {
   const state = r.ladder;
   const chemistry = r.peek<string>('chemistry');
-  const mode = route.mode ?? r.need<Mode>('mode', MODES);
+  const mode = route.mode ?? r.decide<Mode>('mode', ['mode'], MODES);
   const air = mode === 'air-cargo' || mode === 'air-passenger';
   const sea = mode === 'sea';
   const us = route.region === 'us' && !air && !sea;
@@ -63,7 +123,9 @@ export function decide(r: Reader, route: Route): Leaf {
       lithium ? un[fitted && fitted !== 'loose' ? 1 : 0] : null,
     );
   }
+  const settle = contradiction(r);
   if (chemistry === 'none') {
+    if (settle) return settle;
     r.cite('not-dangerous');
     return r.leaf('allowed', 'none', null, false);
   }
@@ -74,22 +136,7 @@ export function decide(r: Reader, route: Route): Leaf {
     return r.leaf('hold', null, null);
   }
   r.cite(held.id);
-  if (chemistry === 'ni-mh') {
-    if (state.condition === 'unproven') {
-      r.cite('unknown');
-      r.say('examine the pack');
-      return r.leaf('hold', null, null, null, ['findings']);
-    }
-    if (sea) {
-      r.cite('sea.ni-mh');
-      const limit = SHIPPING.any('sea.ni-mh').figures.unitKg!;
-      r.say(`at most ${limit} kg in a transport unit; above it UN 3496`);
-      if ((r.peek<number>('consignment.netKgTransportUnit') ?? 0) > limit) return r.leaf('hold', null, 'UN 3496');
-    }
-    r.cite('ni-mh');
-    r.say('cover the contacts against short circuit');
-    return r.leaf('allowed', 'none', null, false);
-  }
+  if (chemistry === 'ni-mh') return settle ?? nickel(r, mode);
   if (chemistry === 'na-ion') {
     r.say('sodium-ion is outside what is held here: ask a trained person');
     return r.leaf('hold', null, null);
@@ -99,18 +146,19 @@ export function decide(r: Reader, route: Route): Leaf {
     r.say('read the chemistry on the label');
     return r.leaf('hold', null, null, null, ['chemistry']);
   }
-  const metal = chemistry === 'li-metal';
-  if (r.facts.findings?.some((c) => !findingOf(c))) {
-    const bad = r.facts.findings.filter((c) => !findingOf(c));
-    if (state.condition === 'unproven') {
-      r.say(`unknown finding: ${bad.join(', ')}`);
-      return r.leaf('hold', null, null, null, ['findings']);
-    }
+  const bad = (r.facts.findings ?? []).filter((c) => !findingOf(c));
+  if (bad.length > 0 && state.condition === 'unproven') {
+    r.say(`unknown finding: ${bad.join(', ')}`);
+    return r.leaf('hold', null, null, null, ['findings']);
   }
+  const metal = chemistry === 'li-metal';
   const condition = conditionOf(r);
   const placement = placementOf(r);
   const un = (metal ? UN.metal : UN.ion)[placement === 'loose' ? 0 : 1];
   const purpose = r.peek<string>('purpose') ?? 'use';
-  const q = { metal, placement, un, damaged: condition === 'damaged', recycling: purpose !== 'use', mode };
-  return air ? airRoute(r, route, q) : us ? usRoute(r, q) : landRoute(r, q);
+  const q = { metal, placement, un, condition, recycling: purpose !== 'use', mode };
+  const leaf = air ? airRoute(r, q) : us ? usRoute(r, q) : landRoute(r, q);
+  return settle && (leaf.outcome === 'allowed' || leaf.outcome === 'split' || leaf.outcome === 'hold')
+    ? { ...settle, un: leaf.un, missing: [...new Set([...settle.missing, ...leaf.missing])] }
+    : leaf;
 }

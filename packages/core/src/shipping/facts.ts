@@ -1,5 +1,7 @@
 import type { Purpose } from '../logbook/entry';
 import type { Chemistry } from '../pack/label';
+import type { Contradiction } from '../coherence/relation';
+import type { StatedPackage } from '../coherence/stated';
 import type { CodeFacts } from '../condition/ladder';
 
 export const MODES = ['road', 'rail', 'sea', 'air-cargo', 'air-passenger'] as const;
@@ -29,20 +31,17 @@ export interface ShippingFacts extends CodeFacts {
   readonly typeTested?: TypeTested;
   /** Label fields with two values in the record: no figure of them is evidence. */
   readonly disputed?: readonly string[];
+  /** Contradictions of the pack found on its record, with the digits as printed. */
+  readonly contradictions?: readonly Contradiction[];
+  /** Odd values that somebody looked at again and confirmed, by name. */
+  readonly confirmed?: readonly string[];
   readonly policy?: { readonly innerCellLimit?: boolean; readonly swelling?: 'any' | 'allowance' };
   /** % of rated capacity, the upper end of what is known. */
   readonly stateOfCharge?: number;
   readonly placement?: Placement;
   readonly purpose?: Purpose;
   readonly mass?: number;
-  readonly package?: {
-    readonly packs?: number;
-    readonly equipment?: number;
-    readonly packsPerEquipment?: number;
-    readonly fittedPacks?: number;
-    readonly netKg?: number;
-    readonly grossKg?: number;
-  };
+  readonly package?: StatedPackage;
   readonly consignment?: {
     readonly packages?: number;
     readonly collectionScheme?: boolean;

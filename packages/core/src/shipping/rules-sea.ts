@@ -10,5 +10,5 @@ export const SEA_RULES: readonly Rule[] = [
   asRule('sea.903', 'large: fully regulated, packing group II packaging, class 9A label, dangerous goods declaration; EmS F-A, S-I, stowage A', 'IMDG P903', 'H', ...IMDG),
   asRule('sea.376', 'damaged: each pack in its own inner packaging, non-combustible fill, marked, class 9A; stowage category C, SW19', 'IMDG SP 376, P908', 'H', ...IMDG, { netKg: 30 }),
   asRule('sea.377', 'for recycling or disposal: P909, class 9A, declaration; no type test needed; stowage category C, SW19', 'IMDG SP 377, P909', 'H', ...IMDG, { grossKg: 30 }),
-  asRule('sea.ni-mh', 'nickel-metal hydride at sea: no other provisions up to 100 kg in a transport unit, above it UN 3496', 'IMDG SP 963', 'M', ...IMDG, { unitKg: 100 }),
+  asRule('sea.ni-mh', 'nickel-metal hydride at sea: no other provisions in equipment, as button cells, or up to 100 kg gross in a transport unit; above it UN 3496', 'IMDG SP 963', 'M', ...IMDG, { unitKg: 100 }),
 ];

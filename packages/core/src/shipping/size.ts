@@ -1,100 +1,120 @@
+import { relationOf } from '../coherence/relations';
 import type { Reader } from './leaf';
-import { SHIPPING } from './rulebook';
 
 const MICRO = 1_000_000;
-/** A figure that is not printed cannot contradict; within this share of a limit it still might round across it. */
-const ROUNDING = 0.03;
 
 const FIGURES: readonly string[] = ['ratedEnergy', 'nominalVoltage', 'ratedCapacity'];
 
+export interface SizeLimits {
+  readonly cellWh: number;
+  readonly batteryWh: number;
+}
+
 /** Declared energies in micro-watt-hours: the printed one, and volts times capacity (whole mV times whole mAh). */
-function energies(r: Reader): { list: number[]; uncertain: boolean } {
+export function energies(r: Reader): number[] {
   const wh = r.peek<number>('ratedEnergy');
   const v = r.peek<number>('nominalVoltage');
   const ah = r.peek<number>('ratedCapacity');
   const list: number[] = [];
   if (wh !== undefined) list.push(Math.round(wh * MICRO));
   if (v !== undefined && ah !== undefined) list.push(Math.round(Math.round(v * MICRO) * Math.round(ah * MICRO) * 1e-6));
-  const uncertain =
-    (wh !== undefined && (v === undefined) !== (ah === undefined)) ||
-    (wh === undefined && r.peek<boolean>('energyMarked') !== false);
-  return { list, uncertain };
+  return list;
 }
 
-/** Is any energy stated, printed or as volts and capacity? */
-export const energyStated = (r: Reader): boolean => energies(r).list.length > 0;
+/** What contradicts itself so that neither size nor count of cells can be read off the label: the facts to look at; null when nothing does. */
+export function sizeConflict(r: Reader): readonly string[] | null {
+  const broken = r.asked.contradictions.filter((c) => relationOf(c.relation).effect === 'size');
+  const first = broken[0];
+  if (first) {
+    for (const b of broken) r.say(b.sentence);
+    return [...new Set(broken.map((b) => (b.relation === 'label-energy' ? 'ratedEnergy' : 'series')))];
+  }
+  return r.facts.disputed?.some((d) => FIGURES.includes(d)) ? ['ratedEnergy'] : null;
+}
 
 /** A cell, or a battery? Series and parallel decide; a nominal voltage over 4.5 V is a battery. */
 export function isCell(r: Reader): boolean {
   r.cite('size.cell');
   const v = r.peek<number>('nominalVoltage');
-  const s = r.peek<number>('series');
-  const p = r.peek<number>('parallel');
-  if ((s !== undefined && s > 1) || (p !== undefined && p > 1)) return false;
-  if (v !== undefined && v > SHIPPING.any('size.cell').figures.batteryAboveV!) return false;
-  return r.need<number>('series', [1, 2]) * r.need<number>('parallel', [1, 2]) === 1;
+  const known = (field: string) => r.peek<number>(field);
+  if ((known('series') ?? 1) > 1 || (known('parallel') ?? 1) > 1) return false;
+  if (v !== undefined && v > r.figures('size.cell').batteryAboveV!) return false;
+  return r.atMost('series', 1) && r.atMost('parallel', 1);
 }
 
 /**
- * Which side of a limit the declared energy lies on; equality is inside.
- * `conflict` when the printed watt-hours and volts times capacity fall on different sides of it.
+ * Which side of a limit the declared energy lies on; equality is inside. `conflict` when the printed watt-hours and volts times
+ * capacity fall on different sides of it.
  */
 export function sideOf(r: Reader, limitWh: number): 'inside' | 'over' | 'conflict' {
-  const { list, uncertain } = energies(r);
-  const limit = limitWh * MICRO;
-  if (list.length === 0) {
-    return r.need<number>('ratedEnergy', [2, 15, 50, 150]) > limitWh ? 'over' : 'inside';
-  }
-  const over = list.filter((e) => e > limit).length;
-  if (over > 0 && over < list.length) {
-    // Nothing printed on the case to contradict: the higher figure counts.
-    if (r.peek<boolean>('energyMarked') === false) return 'over';
-    return 'conflict';
-  }
-  const near = list.some((e) => Math.abs(e - limit) <= ROUNDING * e);
-  if (near && uncertain && r.need<boolean>('ratedEnergy#contradicted', [false, true])) return 'conflict';
-  return over > 0 ? 'over' : 'inside';
+  const list = energies(r);
+  if (list.length === 0) return r.atMost('ratedEnergy', limitWh) ? 'inside' : 'over';
+  const over = list.filter((e) => e > limitWh * MICRO).length;
+  return over === 0 ? 'inside' : over === list.length ? 'over' : 'conflict';
 }
 
-/** Small enough for the light provisions? */
-export function sizeOf(r: Reader): 'small' | 'over' | 'conflict' {
-  const f = SHIPPING.any('size.small').figures;
-  r.cite('size.small');
-  if (r.facts.disputed?.some((d) => FIGURES.includes(d))) {
+/** Is more than a limit declared, by either figure? */
+export const moreThan = (r: Reader, limitWh: number): boolean => sideOf(r, limitWh) !== 'inside';
+
+/** The strict reading: is each cell of the battery within the limit? Asks for the counts that would settle it. */
+function cellsInside(r: Reader, cellWh: number): boolean {
+  const [s, p] = [r.possible('series'), r.possible('parallel')];
+  const list = energies(r);
+  const worst = list.length > 0 ? Math.max(...list) / MICRO : undefined;
+  if (worst !== undefined && worst <= s.lo * p.lo * cellWh) return true;
+  if (worst !== undefined && worst > s.hi * p.hi * cellWh) return false;
+  const fields = (['series', 'parallel'] as const).filter((f) => r.peek(f) === undefined);
+  return r.decide(`cells#${cellWh}`, worst === undefined ? ['ratedEnergy', ...fields] : fields, [true, false]);
+}
+
+/**
+ * Within the limits of a class? Cell or battery is asked only where the two limits differ on the energy.
+ * @param limits Wh; the cell's limit is also tried on the cells inside a battery where the workshop reads the text so.
+ */
+export function within(r: Reader, limits: SizeLimits): 'small' | 'over' | 'conflict' {
+  if (sizeConflict(r)) {
     r.cite('size.conflict');
     return 'conflict';
   }
-  const battery = sideOf(r, f.batteryWh!);
-  const cell = sideOf(r, f.cellWh!);
-  // Only where the two limits differ does it matter which one counts.
+  const battery = sideOf(r, limits.batteryWh);
+  const cell = sideOf(r, limits.cellWh);
   const side = battery === cell ? battery : isCell(r) ? cell : battery;
   if (side !== 'inside') {
     if (side === 'conflict') r.cite('size.conflict');
     return side;
   }
-  if (r.facts.policy?.innerCellLimit && battery === 'inside' && cell !== 'inside') {
+  if (r.facts.policy?.innerCellLimit && cell !== 'inside') {
     r.cite('size.inner');
-    const cells = r.need<number>('series', [1, 8]) * r.need<number>('parallel', [1, 8]);
-    const worst = Math.max(...energies(r).list, 0) || r.need<number>('ratedEnergy', [2, 15, 50, 150]) * MICRO;
-    if (worst / cells > SHIPPING.any('size.inner').figures.cellWh! * MICRO) return 'over';
+    if (!cellsInside(r, limits.cellWh)) return 'over';
   }
   return 'small';
 }
 
-/** Grams of lithium; null for a button cell without a figure, which counts as small. */
-export function metalGrams(r: Reader): number | null {
-  if (r.peek<number>('lithiumContent') === undefined && r.peek<boolean>('buttonCell') === true) return null;
-  return r.need<number>('lithiumContent', [0.5, 1.5, 3, 30]);
+/** Small enough for the light provisions? */
+export function sizeOf(r: Reader): 'small' | 'over' | 'conflict' {
+  r.cite('size.small');
+  const { cellWh, batteryWh } = r.figures('size.small');
+  return within(r, { cellWh: cellWh!, batteryWh: batteryWh! });
 }
 
-/** Small by lithium content, for lithium-metal cells; a button cell without a figure counts as small. */
-export function metalSize(r: Reader): 'small' | 'over' {
-  const f = SHIPPING.any('size.metal').figures;
+/** Grams of lithium at most a limit? A button cell without a figure counts as small. */
+function gramsAtMost(r: Reader, limit: number): boolean {
+  if (r.peek<number>('lithiumContent') === undefined && r.peek<boolean>('buttonCell') === true) return true;
+  return r.atMost('lithiumContent', limit);
+}
+
+/** Within the lithium content of a class, g? Cell or battery is asked only where it matters. */
+export function metalWithin(r: Reader, cellG: number, batteryG: number): boolean {
+  if (gramsAtMost(r, cellG)) return true;
+  return gramsAtMost(r, batteryG) && !isCell(r);
+}
+
+/** Small by lithium content, for lithium-metal cells. */
+export function metalSize(r: Reader): 'small' | 'over' | 'conflict' {
   r.cite('size.metal');
-  const grams = metalGrams(r);
-  if (grams === null) return 'small';
-  const limit = grams <= f.cellG! ? f.cellG! : grams > f.batteryG! || isCell(r) ? f.cellG! : f.batteryG!;
-  return grams > limit ? 'over' : 'small';
+  if (sizeConflict(r)) return 'conflict';
+  const { cellG, batteryG } = r.figures('size.metal');
+  return metalWithin(r, cellG!, batteryG!) ? 'small' : 'over';
 }
 
 /** The latest day a date of manufacture can mean; missing counts as new. */
@@ -103,12 +123,12 @@ function latestDay(madeOn: string | undefined): string {
   return madeOn.length === 4 ? `${madeOn}-12-31` : madeOn.length === 7 ? `${madeOn}-31` : madeOn;
 }
 
-/** Does the missing watt-hour mark hold a battery? `188` where it may travel as large, `348` where it may not at all. */
+/** Does the missing watt-hour mark hold a battery? `not small` where it may travel as large, `hold` where it may not at all. */
 export function markDuty(r: Reader, small: boolean): 'met' | 'not small' | 'hold' {
   const day = latestDay(r.peek<string>('madeOn'));
   const before = (year: number) => day < `${year}-01-01`;
-  const since = SHIPPING.any('mark.188').figures.sinceYear!;
-  const after = SHIPPING.any('mark.348').figures.afterYear!;
+  const since = r.figures('mark.188').sinceYear!;
+  const after = r.figures('mark.348').afterYear!;
   if (before(small ? since : after + 1)) return 'met';
   if (isCell(r)) return 'met';
   if (r.need<boolean>('energyMarked', [true, false])) return 'met';

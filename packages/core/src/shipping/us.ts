@@ -1,87 +1,133 @@
-import { type Asked, batteryMark, CONFLICT, typeTest } from './common';
-import type { Leaf, Reader } from './leaf';
-import { SHIPPING } from './rulebook';
-import { energyStated, isCell, markDuty, metalGrams, sideOf, sizeOf } from './size';
-
-type UsSize = 'small' | 'middle' | 'over' | 'conflict';
+import { batteryMark, conflictHold, type Journey, markHold, typeTest } from './common';
+import { type Leaf, mostSevere, type Reader } from './leaf';
+import { grossAtMost, netAtMost, packs } from './package';
+import { energies, isCell, markDuty, metalWithin, sizeConflict, sizeOf, within } from './size';
 
 /** Small (c), middle (c)(1)(iv), or over (b). */
-function usSize(r: Reader, q: Asked): UsSize {
-  const f = SHIPPING.any('us.c-iv').figures;
+type UsSize = 'small' | 'middle' | 'over';
+
+const MARK = 'us.mark-battery';
+const TEXT = {
+  small: (metal: boolean) =>
+    `text LITHIUM ${metal ? 'METAL' : 'ION'} BATTERIES—FORBIDDEN FOR TRANSPORT ABOARD PASSENGER AIRCRAFT, or the cargo-aircraft label`,
+  middle: () => 'text LITHIUM BATTERIES—FORBIDDEN FOR TRANSPORT ABOARD AIRCRAFT AND VESSEL',
+};
+
+function usSize(r: Reader, q: Journey): UsSize | 'conflict' {
+  const f = r.figures('us.c-iv');
   if (q.metal) {
-    const small = SHIPPING.any('size.metal').figures;
     r.cite('size.metal');
-    const grams = metalGrams(r);
-    if (grams === null) return 'small';
-    const cell = grams <= small.cellG! ? true : isCell(r);
-    if (grams <= (cell ? small.cellG! : small.batteryG!)) return 'small';
-    return grams <= (cell ? f.cellG! : f.batteryG!) ? 'middle' : 'over';
+    if (sizeConflict(r)) return 'conflict';
+    const small = r.figures('size.metal');
+    if (metalWithin(r, small.cellG!, small.batteryG!)) return 'small';
+    return metalWithin(r, f.cellG!, f.batteryG!) ? 'middle' : 'over';
   }
   const small = sizeOf(r);
   if (small !== 'over') return small;
-  const [battery, cell] = [sideOf(r, f.batteryWh!), sideOf(r, f.cellWh!)];
-  const side = battery === cell ? battery : isCell(r) ? cell : battery;
-  return side === 'inside' ? 'middle' : side;
+  const middle = within(r, { cellWh: f.cellWh!, batteryWh: f.batteryWh! });
+  return middle === 'small' ? 'middle' : middle;
 }
 
+/**
+ * Every class that what is stated allows, asking nothing: each declared energy, as a cell or a battery where that is not known.
+ * Empty when no size is stated.
+ */
+function possibleSizes(r: Reader, q: Journey): ReadonlySet<UsSize> {
+  const known = r.known(() => usSize(r, q));
+  if (known !== null && known !== 'conflict') return new Set([known]);
+  const middle = r.figures('us.c-iv');
+  const cell = r.known(() => isCell(r));
+  const shapes = cell === null || sizeConflict(r) ? [true, false] : [cell];
+  if (q.metal) {
+    const grams = r.peek<number>('lithiumContent');
+    const small = r.figures('size.metal');
+    const of = (x: number, one: boolean) =>
+      classOf(x, one ? small.cellG! : small.batteryG!, one ? middle.cellG! : middle.batteryG!);
+    return new Set(grams === undefined ? [] : shapes.map((one) => of(grams, one)));
+  }
+  const small = r.figures('size.small');
+  const inner = r.facts.policy?.innerCellLimit === true;
+  const of = (e: number, one: boolean): UsSize => {
+    // The strict reading may take the cells of a battery for the limit: then nothing is lighter than it might be.
+    if (!one && inner) return 'over';
+    return classOf(e / 1e6, one ? small.cellWh! : small.batteryWh!, one ? middle.cellWh! : middle.batteryWh!);
+  };
+  return new Set(energies(r).flatMap((e) => shapes.map((one) => of(e, one))));
+}
+
+const classOf = (x: number, small: number, middle: number): UsSize => (x <= small ? 'small' : x <= middle ? 'middle' : 'over');
+
 /** Damaged: one pack in each outer packaging. */
-function damaged(r: Reader, q: Asked): Leaf {
+function damaged(r: Reader, q: Journey): Leaf {
   r.cite('us.f');
   r.say('each pack in its own non-metallic inner packaging, cushioning that is non-combustible, non-conductive and absorbs');
   r.say('one pack in each outer packaging of packing group I: metal, wood or plastic, no fibreboard');
-  r.say('mark "Damaged/defective lithium ion battery", letters of 12 mm, class 9, papers; highway, rail or vessel only');
-  const packs = r.need<number>('package.packs', [1, 2]);
-  return r.leaf(packs <= SHIPPING.any('us.f').figures.packs! ? 'allowed' : 'split', '173.185(f)', q.un, false);
+  r.say(
+    `mark "Damaged/defective lithium ${q.metal ? 'metal' : 'ion'} battery", letters of 12 mm, class 9, papers; highway, rail or vessel only`,
+  );
+  const one = r.atMost('package.packs', r.figures('us.f').packs!, packs(r));
+  return r.leaf(one ? 'allowed' : 'split', '173.185(f)', q.un, false);
 }
 
-/** Recycling or disposal by motor vehicle. A size nobody stated counts as larger; the question stands in the notes. */
-function recycling(r: Reader, q: Asked): Leaf {
+/** Recycling or disposal by motor vehicle. A size nobody can tell counts as larger; the question stands in the notes. */
+function recycling(r: Reader, q: Journey): Leaf {
   r.cite('us.d');
   r.say('strong outer packaging, contacts covered one by one; no type test, no specification packaging needed');
-  if (!q.metal && !energyStated(r)) {
-    r.say('watt-hours not known: packed as a larger one; read the label for the lighter conditions');
+  const sizes = possibleSizes(r, q);
+  if (sizes.size === 0 || sizes.has('over')) {
+    if (sizes.size !== 1) r.say('size not known: packed as a larger one; watt-hours and cells open the lighter conditions');
     return r.leaf('allowed', '173.185(d)', q.un, false);
   }
-  const size = usSize(r, q);
-  const light = size === 'small' || size === 'middle';
-  if (size === 'middle') r.cite('us.c-iv');
-  if (size === 'small') r.cite('us.c');
-  return r.leaf('allowed', '173.185(d)', q.un, light && batteryMark(r, q));
+  r.say('stands a 1.2 m drop unless installed');
+  const marked = batteryMark(r, q, MARK);
+  texts(r, q, sizes.has('middle') ? 'middle' : 'small');
+  return limited(r, q, '173.185(d)', marked);
 }
 
-/** United States highway and rail. */
-export function usRoute(r: Reader, q: Asked): Leaf {
-  if (q.damaged) return damaged(r, q);
+/** What is printed on the package besides the mark. */
+function texts(r: Reader, q: Journey, size: 'small' | 'middle'): void {
+  r.cite(size === 'small' ? 'us.c' : 'us.c-iv');
+  if (size === 'middle') return r.say(TEXT.middle());
+  const kg = r.figures('us.c').textNetKg!;
+  if (q.placement === 'loose') r.say(TEXT.small(q.metal));
+  else if (r.known(() => netAtMost(r, kg)) !== true) r.say(`over ${kg} kg of packs in it: ${TEXT.small(q.metal)}`);
+}
+
+/** Loose packages have a limit of their own. */
+function limited(r: Reader, q: Journey, provision: '173.185(c)' | '173.185(c)(1)(iv)' | '173.185(d)', marked: boolean): Leaf {
+  if (q.placement !== 'loose') return r.leaf('allowed', provision, q.un, marked);
+  const gross = r.figures('us.c').grossKg!;
+  r.say(`at most ${gross} kg gross in a package`);
+  return r.leaf(grossAtMost(r, gross) ? 'allowed' : 'split', provision, q.un, marked);
+}
+
+/** United States highway and rail. Of everything that applies the most severe is reported. */
+export function usRoute(r: Reader, q: Journey): Leaf {
+  if (q.condition === 'damaged') return damaged(r, q);
   if (q.recycling && q.mode === 'road') return recycling(r, q);
   const untested = typeTest(r, q);
-  if (untested) return untested;
+  if (untested?.outcome === 'forbidden') return untested;
+  const leaves = untested ? [untested] : [];
   const size = usSize(r, q);
-  if (size === 'conflict') {
-    r.say(CONFLICT);
-    return r.leaf('hold', '173.185(b)', q.un, null, ['ratedEnergy']);
-  }
-  if (size === 'over') {
-    if (!q.metal && markDuty(r, false) !== 'met') {
-      r.say('no watt-hours on the case: ask the maker');
-      return r.leaf('hold', '173.185(b)', q.un, null, ['energyMarked']);
-    }
-    r.cite('us.b');
-    return r.leaf('allowed', '173.185(b)', q.un, false);
-  }
+  if (size === 'conflict') leaves.push(conflictHold(r, q, '173.185(b)'));
+  else if (size === 'over') leaves.push(large(r, q));
+  else leaves.push(small(r, q, size));
+  return mostSevere(leaves);
+}
+
+function large(r: Reader, q: Journey): Leaf {
+  if (!q.metal && markDuty(r, false) !== 'met') return markHold(r, q, '173.185(b)');
+  r.cite('us.b');
+  return r.leaf('allowed', '173.185(b)', q.un, false);
+}
+
+function small(r: Reader, q: Journey, size: 'small' | 'middle'): Leaf {
   if (!q.metal && !isCell(r) && !r.need<boolean>('energyMarked', [true, false])) {
     r.cite('us.mark');
-    r.say('no watt-hours on the case: ask the maker, or send it fully regulated (173.185(b))');
-    return r.leaf('hold', '173.185(b)', q.un, null, ['energyMarked']);
+    return markHold(r, q, '173.185(b)', 'send it fully regulated (173.185(b))');
   }
-  const provision = size === 'small' ? '173.185(c)' : '173.185(c)(1)(iv)';
-  r.cite(size === 'small' ? 'us.c' : 'us.c-iv');
-  const marked = batteryMark(r, q);
+  const marked = batteryMark(r, q, MARK);
   r.say('strong outer packaging that stands a 1.2 m drop unless installed, contacts covered');
-  if (size === 'middle') r.say('text LITHIUM BATTERIES—FORBIDDEN FOR TRANSPORT ABOARD AIRCRAFT AND VESSEL');
-  if (q.placement !== 'loose') return r.leaf('allowed', provision, q.un, marked);
-  if (size === 'small')
-    r.say('text LITHIUM ION BATTERIES—FORBIDDEN FOR TRANSPORT ABOARD PASSENGER AIRCRAFT, or the cargo-aircraft label');
-  const gross = SHIPPING.any('us.c').figures.grossKg!;
-  r.say(`at most ${gross} kg gross in a package`);
-  return r.leaf(r.need<number>('package.grossKg', [1, 40]) <= gross ? 'allowed' : 'split', provision, q.un, marked);
+  texts(r, q, size);
+  return limited(r, q, size === 'small' ? '173.185(c)' : '173.185(c)(1)(iv)', marked);
 }

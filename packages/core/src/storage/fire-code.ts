@@ -32,7 +32,7 @@ export interface FireLine {
 
 /** What of these groups is beyond the thresholds, or not known to be within them. Empty never means allowed: the local code decides. */
 export function fireCheck(groups: readonly StoredGroup[]): FireLine[] {
-  const f = (id: string) => FIRE.any(id).figures;
+  const f = (id: string) => FIRE.undated(id).figures;
   const out: FireLine[] = [];
   const volumes = groups.map((g) => g.litres);
   const total = volumes.reduce<number>((sum, v) => sum + (v ?? 0), 0);

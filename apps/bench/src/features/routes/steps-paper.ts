@@ -49,7 +49,7 @@ export function stepsPaper(
       ...(stay.length > 0 ? [{ title: 'Stay here', lines: [stay.join(', ')] }] : []),
       ...alike(going).flatMap(({ first, tags }) => {
         const { result } = first;
-        const carry = carryOf(result.provision, first.placement, first.mode, result.batteryMark === true);
+        const carry = carryOf(result, first);
         return [
           {
             title: heading(first),

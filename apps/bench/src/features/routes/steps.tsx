@@ -36,7 +36,7 @@ export function CarrySteps({ cell }: { cell: Cell }) {
   const region = useAppSelector((s) => s.view.region);
   const today = localDay(useAppSelector(selectZone), new Date());
   const going = goes(result);
-  const carry = going ? carryOf(result.provision, cell.placement, cell.mode, result.batteryMark === true) : null;
+  const carry = going ? carryOf(result, cell) : null;
   return (
     <>
       {carry ? (

@@ -37,7 +37,7 @@ describe('our working tables against published curves', () => {
       [chen2020(soc / 100), from3Volts(soc)],
     ] as const;
     for (const [volts, charge] of published) {
-      const i = chargeFromRest(volts, 0.005, curvesOf('STD'), 'STD');
+      const i = chargeFromRest(volts, 0.005, curvesOf('STD'), ['STD']);
       expect(i.lo).toBeLessThanOrEqual(charge);
       expect(i.hi).toBeGreaterThanOrEqual(charge);
     }
@@ -46,7 +46,7 @@ describe('our working tables against published curves', () => {
     for (const key of CURVE_KEYS) {
       CURVES[key].forEach((v, i) => i > 0 && expect(v).toBeGreaterThan(CURVES[key][i - 1]!));
       for (let soc = 1; soc < 100; soc += 7) expect(chargeAt(key, voltsAt(key, soc))).toBeCloseTo(soc, 6);
-      expect(tableUncertainty(key, 50, null)).toBeGreaterThanOrEqual(4);
+      expect(tableUncertainty(key, 50)).toBeGreaterThanOrEqual(4);
     }
   });
 });

@@ -1,4 +1,4 @@
-import { normalTag } from '@gavrel/core';
+import { isAfter, isDay, isPartialDay, normalTag } from '@gavrel/core';
 import Joi from 'joi';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
@@ -9,7 +9,20 @@ export const when = () =>
   Joi.string()
     .isoDate()
     .pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/, 'UTC time with milliseconds');
-export const day = () => Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a day as YYYY-MM-DD');
+/** A day of the calendar: 30 February is none. */
+export const day = () =>
+  Joi.string()
+    .pattern(/^\d{4}-\d{2}-\d{2}$/, 'a day as YYYY-MM-DD')
+    .custom((v: string, helpers) => (isDay(v) ? v : helpers.message({ custom: `{{#label}} is no day of the calendar: ${v}` })));
+/** A day, a month or a year on which something was made: not after today, wherever on earth that is. */
+export const madeOn = () =>
+  Joi.string()
+    .pattern(/^\d{4}(-\d{2}){0,2}$/, 'a date as YYYY, YYYY-MM or YYYY-MM-DD')
+    .custom((v: string, helpers) => {
+      if (!isPartialDay(v)) return helpers.message({ custom: `{{#label}} is no day of the calendar: ${v}` });
+      const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+      return isAfter(v, tomorrow) ? helpers.message({ custom: '{{#label}} lies in the future: read the date again' }) : v;
+    });
 export const digits = (negative: boolean) =>
   Joi.string().pattern(
     negative ? /^-?\d{1,9}(\.\d{1,6})?$/ : /^\d{1,9}(\.\d{1,6})?$/,
@@ -22,6 +35,13 @@ export const figure = (units: readonly string[], negative = false) =>
       .valid(...units)
       .required(),
   });
+/** A figure of something real: never 0. */
+export const more = (units: readonly string[]) =>
+  figure(units).custom((v: { digits: string }, helpers) =>
+    Number(v.digits) > 0
+      ? v
+      : helpers.message({ custom: '{{#label}} is 0: nothing real is; leave it out where it is not known' }),
+  );
 export const tag = () =>
   text(40)
     .min(1)

@@ -104,6 +104,7 @@ const GOOD: Record<Kind, unknown> = {
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
   'brought-down': wrap('brought-down', { to: 30, how: 'resistor' }),
   'topped-up': wrap('topped-up', { to: 50 }),
+  cycled: wrap('cycled', { went: 'as-usual' }),
   'due-set': wrap('due-set', { what: 'proof', on: '2026-12-01' }),
   'due-met': wrap('due-met', { meets: U }),
   'site-card-set': wrap(

@@ -19,7 +19,7 @@ import {
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
-import { day, digits, figure, instrument, tag, text, uuid, when } from './parts';
+import { day, digits, figure, instrument, madeOn, more, tag, text, uuid, when } from './parts';
 import { MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
@@ -34,6 +34,9 @@ const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
   mass: ['kg', 'g'],
 };
 
+/** Quantities that are never 0. */
+const REAL: readonly string[] = ['thickness', 'new-thickness', 'mass'];
+
 /** One reading; beyond the range of the instrument, or of any instrument, it is refused. */
 const reading = Joi.object({
   quantity: Joi.string()
@@ -42,6 +45,7 @@ const reading = Joi.object({
   figure: Joi.object({ digits: digits(true).required(), unit: Joi.string().max(4).required() }).required(),
   point: text(20),
   instrument,
+  set: Joi.object({ id: uuid().required(), of: Joi.number().integer().min(1).max(20).required() }),
   restMinutes: Joi.number().integer().min(0).max(1_000_000),
   flow: Joi.string().valid('charge', 'discharge', 'unknown'),
   source: Joi.string().valid('measured-new', 'data-sheet', 'trade-code'),
@@ -52,6 +56,8 @@ const reading = Joi.object({
       return helpers.message({ custom: `"body.figure.unit" must be ${UNITS[v.quantity].join(' or ')} for ${v.quantity}` });
     }
     const x = value(v.figure);
+    if (x === 0 && REAL.includes(v.quantity))
+      return helpers.message({ custom: '"body.figure" is 0: nothing real is; measure it again' });
     const [lo, hi] = RANGE[v.quantity]!;
     const max = Math.min(hi, v.instrument?.range ?? hi);
     if (x < lo || x > max) {
@@ -61,7 +67,7 @@ const reading = Joi.object({
   },
 );
 
-const capacity = () => figure(['Ah', 'mAh', 'Wh', 'mWh']);
+const CAPACITIES = ['Ah', 'mAh', 'Wh', 'mWh'];
 const BODY: Record<Kind, Joi.ObjectSchema> = {
   'job-opened': Joi.object({ complaint: text(500) }),
   'job-closed': Joi.object({ note: text(500) }),
@@ -85,20 +91,20 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     spareNumber: text(60),
     designation: text(40),
     serial: text(60),
-    nominalVoltage: figure(['V', 'mV']),
-    ratedCapacity: figure(['Ah', 'mAh']),
-    ratedEnergy: figure(['Wh', 'mWh']),
-    limitedChargeVoltage: figure(['V', 'mV']),
+    nominalVoltage: more(['V', 'mV']),
+    ratedCapacity: more(['Ah', 'mAh']),
+    ratedEnergy: more(['Wh', 'mWh']),
+    limitedChargeVoltage: more(['V', 'mV']),
     series: Joi.number().integer().min(1).max(20),
     parallel: Joi.number().integer().min(1).max(20),
-    madeOn: Joi.string().pattern(/^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$/, 'a date as YYYY, YYYY-MM or YYYY-MM-DD'),
+    madeOn: madeOn(),
     energyMarked: Joi.boolean(),
   }).min(1),
   'reading-taken': reading,
   'gauge-read': Joi.object({
-    designCapacity: capacity(),
-    fullChargeCapacity: capacity(),
-    remainingCapacity: capacity(),
+    designCapacity: more(CAPACITIES),
+    fullChargeCapacity: more(CAPACITIES),
+    remainingCapacity: figure(CAPACITIES),
     maxError: Joi.number().min(0).max(100),
     cycleCount: Joi.number().integer().min(0).max(65_535),
     cellVoltages: Joi.array()
@@ -133,6 +139,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     how: Joi.string().valid('notebook', 'resistor').required(),
   }),
   'topped-up': Joi.object({ to: Joi.number().min(0).max(100).required() }),
+  cycled: Joi.object({ went: Joi.string().valid('as-usual', 'not-as-usual').required(), note: text(500) }),
   'evidence-stated': Joi.object({ typeTested: Joi.string().valid('yes', 'no').required() }),
   intended: Joi.object({
     purpose: Joi.string()

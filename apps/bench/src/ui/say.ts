@@ -126,6 +126,8 @@ export function entryWords(e: LoggedEntry): string {
       return `brought down to ${e.body.to} %, ${e.body.how === 'resistor' ? 'by a resistor' : 'in its notebook'}`;
     case 'topped-up':
       return `topped up to ${e.body.to} %`;
+    case 'cycled':
+      return `one full cycle in a host: ${e.body.went === 'as-usual' ? 'as usual' : 'not as usual'}${e.body.note ? ` (${e.body.note})` : ''}`;
     case 'evidence-stated':
       return `UN 38.3 evidence: ${e.body.typeTested}`;
     case 'intended':

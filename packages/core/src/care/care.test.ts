@@ -105,7 +105,12 @@ describe('on the shelf', () => {
 
 test('the top-up plan: soonest first, the unknown last, and only sound packs are in it', () => {
   const of = (id: string, tag: string, ...more: ReturnType<typeof soundPack>) => {
-    const facts = { ...foldPack(PACK, [...soundPack(), ...more])!, id, tag };
+    // Known for two days, so that a charge measured today stands for itself.
+    const known = soundPack().map((e) => {
+      const at = new Date(Date.parse(e.at) - 2 * 86_400_000).toISOString();
+      return { ...e, at, recordedAt: at, effectiveAt: at };
+    });
+    const facts = { ...foldPack(PACK, [...known, ...more])!, id, tag };
     return { facts, ruling: rule(facts, DEFAULT_POLICY, NOW, ON) };
   };
   const gauge = (left: string) =>

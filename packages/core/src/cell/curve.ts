@@ -58,9 +58,12 @@ export function curvesOf(family: FamilyKey | null): readonly CurveKey[] {
   }
 }
 
-/** Standard uncertainty of a table at a charge, points of full charge. Judgement from the spread between sources. */
-export function tableUncertainty(curve: CurveKey, soc: number, family: FamilyKey | null): number {
-  if (family === 'HV450') return 8;
+/**
+ * Standard uncertainty of a table at a charge, points of full charge. Judgement from the spread between sources. The highest family has no
+ * table of its own: where it is not excluded, the one nearest to it is trusted less, so that knowing less never narrows anything.
+ */
+export function tableUncertainty(curve: CurveKey, soc: number, families: readonly FamilyKey[] = []): number {
+  if (curve === 'HV_4.45' && (families.length === 0 || families.includes('HV450'))) return 8;
   switch (curve) {
     case 'LCO_4.20':
     case 'HV_4.35':
@@ -99,6 +102,14 @@ export function chargeAt(curve: CurveKey, volts: number): number {
   return 100;
 }
 
+/** Charge in % for rested volts per cell, carried on beyond the table's ends by its last slope: for differences, never shown as a charge. */
+export function chargeBeyond(curve: CurveKey, volts: number): number {
+  const table = CURVES[curve];
+  const [first, last] = [table[0] as number, table[table.length - 1] as number];
+  if (volts < first) return (volts - first) / slopeAt(curve, 0);
+  return volts > last ? 100 + (volts - last) / slopeAt(curve, 100) : chargeAt(curve, volts);
+}
+
 /** Slope in volts per % around a charge (central over the neighbouring points). */
 export function slopeAt(curve: CurveKey, soc: number): number {
   const lo = Math.max(0, soc - STEP);
@@ -110,9 +121,9 @@ export function slopeAt(curve: CurveKey, soc: number): number {
  * Charge interval (k = 2) for volts per cell with standard uncertainty u, on one curve: the voltage ends are inverted, so a
  * bend inside the whisker is respected, and the table's own uncertainty is added in quadrature.
  */
-export function chargeInterval(curve: CurveKey, volts: number, u: number, family: FamilyKey | null): Interval {
+export function chargeInterval(curve: CurveKey, volts: number, u: number, families: readonly FamilyKey[] = []): Interval {
   const mid = chargeAt(curve, volts);
-  const table = 2 * tableUncertainty(curve, mid, family);
+  const table = 2 * tableUncertainty(curve, mid, families);
   const down = mid - chargeAt(curve, volts - 2 * u);
   const up = chargeAt(curve, volts + 2 * u) - mid;
   return { lo: Math.max(0, mid - Math.hypot(down, table)), hi: Math.min(100, mid + Math.hypot(up, table)) };

@@ -6,8 +6,9 @@ import { ON, SMALL } from '../shipping/testing';
 import { statedOf } from '../shipping/stated';
 import type { RelationId } from './relation';
 import { contradictionsOf, RELATIONS, relationOf } from './relations';
-import { seriesCandidates } from './series';
-import { type StatedFacts, statedFigure } from './stated';
+import { seriesCandidates } from '../pack/series';
+import { statedFigure } from '../quantity/stated';
+import type { StatedFacts } from './stated';
 
 const rule = (facts: object, route: object = {}): Ruled =>
   ruleRow(readCase({ id: 'A', facts, route: { mode: 'road', region: 'eu', on: ON, ...route } }, 1, ON));

@@ -61,6 +61,8 @@ export interface Relation {
   /** Certain, or practice. */
   readonly certainty: 'certain' | 'practice';
   readonly effect: Effect;
+  /** Of the pack itself, or of the package it lies in: then it is asked anew for every package. */
+  readonly of: 'pack' | 'package';
   /** What breaks it among stated facts; absent where the judgement of readings keeps to it by itself. */
   readonly check?: (f: StatedFacts) => readonly Contradiction[];
 }

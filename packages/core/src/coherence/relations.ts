@@ -1,6 +1,7 @@
 import { parseDesignation } from '../pack/designation';
+import { METAL_VOLTS, NI_MH_VOLTS, seriesOfNominal, seriesSources } from '../pack/series';
 import type { Contradiction, Relation, RelationId } from './relation';
-import { METAL_VOLTS, NI_MH_VOLTS, seriesOfNominal, seriesSources } from './series';
+
 import type { StatedFacts } from './stated';
 
 /** Wh from volts times capacity may differ from the printed Wh by this share before the label contradicts itself: makers print typical beside rated figures. */
@@ -50,7 +51,7 @@ function seriesApart(f: StatedFacts, relation: RelationId, later: string): Contr
     .slice(0, at)
     .filter((a) => a.allows.length > 0 && !a.allows.some((n) => b.allows.includes(n)))
     .slice(0, 1)
-    .flatMap((a) => one(relation, [b.field, a.field], `${a.words}, but ${b.words}: count the cells`));
+    .flatMap((a) => one(relation, [b.field, a.field], `${a.words()}, but ${b.words()}: count the cells`));
 }
 
 function labelSeries(f: StatedFacts): Contradiction[] {
@@ -67,8 +68,9 @@ function labelSeries(f: StatedFacts): Contradiction[] {
 }
 
 function labelDesignation(f: StatedFacts): Contradiction[] {
+  if (f.designation === undefined) return [];
   const apart = seriesApart(f, 'label-designation', 'designation');
-  const design = f.designation === undefined ? null : parseDesignation(f.designation);
+  const design = parseDesignation(f.designation);
   // Left out, the parallel count may be the cell's own: only a printed one is compared.
   if (apart.length > 0 || !design || design.parallel < 2 || f.parallel === undefined || f.parallel === design.parallel)
     return apart;
@@ -80,12 +82,13 @@ function labelDesignation(f: StatedFacts): Contradiction[] {
 }
 
 function labelLimit(f: StatedFacts): Contradiction[] {
+  if (!f.limitedChargeVoltage) return [];
   const own = seriesSources(f).find((s) => s.field === 'limitedChargeVoltage');
   if (own && own.allows.length === 0)
     return one(
       'label-limit',
       ['limitedChargeVoltage'],
-      `a limited charge voltage of ${f.limitedChargeVoltage!.words} fits no lithium-ion pack of 1 to 6 cells in series: read it again`,
+      `a limited charge voltage of ${f.limitedChargeVoltage.words} fits no lithium-ion pack of 1 to 6 cells in series: read it again`,
     );
   return seriesApart(f, 'label-limit', 'limitedChargeVoltage');
 }
@@ -245,16 +248,17 @@ function swellingSchool(f: StatedFacts): Contradiction[] {
 }
 
 function meterSeries(f: StatedFacts): Contradiction[] {
+  if (!f.packVolts || f.packVolts.length === 0) return [];
   const named = seriesSources(f).filter((s) => s.allows.length > 0);
   if (named.length === 0 || f.chemistry === 'ni-mh') return [];
   const most = Math.max(...named.flatMap((s) => s.allows));
   const limit = most * (4.5 + OVER_BY);
-  const over = (f.packVolts ?? []).find((v) => v.value - v.half > limit);
+  const over = f.packVolts.find((v) => v.value - v.half > limit);
   if (!over) return [];
   return one(
     'meter-series',
     ['series', 'packVolts'],
-    `${named[0]!.words}, but the meter shows ${over.words}: ${most} cells are at most ${limit.toFixed(1)} V; count the cells and check leads and range`,
+    `${named[0]!.words()}, but the meter shows ${over.words}: ${most} cells are at most ${limit.toFixed(1)} V; count the cells and check leads and range`,
   );
 }
 
@@ -268,6 +272,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'nothing real is 0',
     certainty: 'certain',
     effect: 'refused',
+    of: 'pack',
   },
   {
     id: 'count-whole',
@@ -277,6 +282,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: COUNTED,
     certainty: 'certain',
     effect: 'refused',
+    of: 'package',
   },
   {
     id: 'calendar',
@@ -286,6 +292,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'labels print the month or the year alone',
     certainty: 'certain',
     effect: 'refused',
+    of: 'pack',
   },
   {
     id: 'list',
@@ -295,6 +302,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'an empty element is nobody’s "nothing found"',
     certainty: 'certain',
     effect: 'refused',
+    of: 'pack',
   },
   {
     id: 'fraction',
@@ -304,6 +312,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'a spreadsheet writes 55 % as 0.55; a charge up to 1 % is rare',
     certainty: 'practice',
     effect: 'asked',
+    of: 'pack',
     check: fraction,
   },
   {
@@ -314,6 +323,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: `packs are 150 to 260 Wh a kg, old and framed ones less; ${PRACTICE}`,
     certainty: 'practice',
     effect: 'asked',
+    of: 'pack',
     check: massEnergy,
   },
   {
@@ -324,6 +334,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: ROUNDED,
     certainty: 'certain',
     effect: 'hold',
+    of: 'pack',
     check: chemistryVolts,
   },
   {
@@ -334,6 +345,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: ROUNDED,
     certainty: 'certain',
     effect: 'size',
+    of: 'pack',
     check: labelSeries,
   },
   {
@@ -344,6 +356,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: COUNTED,
     certainty: 'certain',
     effect: 'size',
+    of: 'pack',
     check: labelDesignation,
   },
   {
@@ -354,6 +367,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'makers round and truncate',
     certainty: 'certain',
     effect: 'size',
+    of: 'pack',
     check: labelLimit,
   },
   {
@@ -364,6 +378,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: `makers print typical beside rated figures; ${PRACTICE}`,
     certainty: 'practice',
     effect: 'size',
+    of: 'pack',
     check: labelEnergy,
   },
   {
@@ -374,6 +389,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'a meter is not exact',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
     check: meterSeries,
   },
   {
@@ -384,6 +400,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'the label does not say the count',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'pack-is-not-cell',
@@ -393,6 +410,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'the others may be full',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'no-limit-known',
@@ -402,6 +420,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'the highest limit of the chemistry',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'one-set',
@@ -411,6 +430,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'a minute of the clock may turn within a set',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'rest-unsaid',
@@ -420,6 +440,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'the more cautious reading',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'heat-unsaid',
@@ -429,6 +450,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'ten kelvin over the room cannot be excluded',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'charge-time',
@@ -438,6 +460,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'topped up, brought down, fitted and used',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'charge-agree',
@@ -447,6 +470,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'nothing was done between them',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'gauge-units',
@@ -456,6 +480,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: `wear below, typical above; an energy called mWh that matches mAh is a trap; ${PRACTICE}`,
     certainty: 'practice',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'gauge-health',
@@ -465,6 +490,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'one of three may be wrong',
     certainty: 'practice',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'gauge-error',
@@ -474,6 +500,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: PRACTICE,
     certainty: 'practice',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'instrument-unsaid',
@@ -483,6 +510,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: PRACTICE,
     certainty: 'practice',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'look-finding',
@@ -492,6 +520,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'who found something saw it',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
   },
   {
     id: 'count-fitted',
@@ -501,6 +530,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: COUNTED,
     certainty: 'certain',
     effect: 'hold',
+    of: 'package',
     check: countFitted,
   },
   {
@@ -511,6 +541,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: `packs of one kind differ a little; ${PRACTICE}`,
     certainty: 'practice',
     effect: 'judged',
+    of: 'package',
     check: netCount,
   },
   {
@@ -521,6 +552,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'packaging weighs something',
     certainty: 'certain',
     effect: 'hold',
+    of: 'package',
     check: grossNet,
   },
   {
@@ -531,6 +563,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'where no growth is allowed it is swollen',
     certainty: 'certain',
     effect: 'judged',
+    of: 'pack',
     check: swellingSchool,
   },
   {
@@ -541,6 +574,7 @@ export const RELATIONS: readonly Relation[] = [
     reason: 'what cannot be examined was not examined',
     certainty: 'certain',
     effect: 'remark',
+    of: 'pack',
     check: clearedWhat,
   },
 ];
@@ -554,7 +588,15 @@ export function relationOf(id: RelationId): Relation {
   return r;
 }
 
-const CHECKED = RELATIONS.flatMap((r) => (r.check ? [r.check] : []));
+const checks = (of: Relation['of']) => RELATIONS.flatMap((r) => (r.check && r.of === of ? [r.check] : []));
+const OF_PACK = checks('pack');
+const OF_PACKAGE = checks('package');
 
-/** Every contradiction among stated facts, in the order in which they are told. */
-export const contradictionsOf = (f: StatedFacts): Contradiction[] => CHECKED.flatMap((check) => check(f));
+/** Every contradiction among what is stated of the pack itself, in the order in which they are told. */
+export const packContradictions = (f: StatedFacts): Contradiction[] => OF_PACK.flatMap((check) => check(f));
+
+/** Every contradiction of the package a pack lies in. */
+export const packageContradictions = (f: StatedFacts): Contradiction[] => OF_PACKAGE.flatMap((check) => check(f));
+
+/** Every contradiction among stated facts. */
+export const contradictionsOf = (f: StatedFacts): Contradiction[] => [...packContradictions(f), ...packageContradictions(f)];

@@ -32,7 +32,7 @@ describe('what the label lets us know', () => {
   test('figures that name different series counts are flagged, and none is taken', () => {
     const n = natureOf({ nominalVoltage: { digits: '11.4', unit: 'V' }, limitedChargeVoltage: { digits: '17.4', unit: 'V' } });
     expect(n.series).toBeNull();
-    expect(n.notes).toEqual(['the label names 3 and 4 cells in series: check it']);
+    expect(n.candidates).toEqual([3, 4]);
   });
   test('a nickel pack is not forced into lithium', () => {
     expect(natureOf({ nominalVoltage: { digits: '12.0', unit: 'V' } })).toMatchObject({ series: null, chargeLimit: null });
@@ -112,7 +112,7 @@ describe('heat', () => {
   test('close to the border is too close to tell', () => {
     expect(judged([...soundPack(), surface('59.5')])).toMatchObject({
       condition: 'unproven',
-      open: ['the surface temperature is too close to tell'],
+      open: expect.arrayContaining(['the surface temperature is too close to tell']),
     });
   });
 });

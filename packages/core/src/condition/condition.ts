@@ -1,14 +1,22 @@
+import type { Contradiction } from '../coherence/relation';
+import { packContradictions } from '../coherence/relations';
+import type { StatedFacts } from '../coherence/stated';
 import type { Condition, LookGroup } from '../logbook/entry';
 import { LOOK_GROUPS } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { canonical } from '../logbook/ids';
-import { type Nature, natureOf } from '../pack/nature';
+import type { LabelBody } from '../pack/label';
+import { type Nature, naturesOf } from '../pack/nature';
+import { statedLabel } from '../pack/series';
 import type { Limit } from '../quantity/limit';
-import { findingOf } from './findings';
+import { expanded } from '../quantity/uncertainty';
+import { type Electrical, electrical } from './charge';
+import { findingOf, groupOf } from './findings';
+import { labelWords, mergeLabels, type MergedLabel } from './label';
 import { ladder } from './ladder';
-import { mergeLabels, type MergedLabel } from './label';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
+import { latest, seriesOf } from './series';
 
 /** A finding as it stands now. */
 export interface ActiveFinding {
@@ -28,22 +36,43 @@ export interface Judgement {
   readonly findings: readonly ActiveFinding[];
   /** Why it cannot be vouched for, in words. */
   readonly open: readonly string[];
+  /** Facts that cannot all be true. */
+  readonly contradictions: readonly Contradiction[];
+  /** What was taken for the worse because nobody said it, in words. */
+  readonly asked: readonly string[];
   readonly looked: Readonly<Record<LookGroup, string | null>>;
   readonly notLooked: readonly LookGroup[];
   readonly limits: readonly Limit[];
   readonly notExcluded: readonly string[];
   readonly label: MergedLabel;
   readonly nature: Nature;
+  readonly electrical: Electrical;
 }
 
 const DAY = 86_400_000;
 
-function lookedAt(facts: PackFacts, days: number, now: Date): Record<LookGroup, string | null> {
+/** A look that found nothing says nothing of a group in which something was found at the same sitting. */
+const SITTING = 3_600_000;
+
+function lookedAt(
+  facts: PackFacts,
+  standing: readonly ActiveFinding[],
+  days: number,
+  now: Date,
+): Record<LookGroup, string | null> {
   const out = Object.fromEntries(LOOK_GROUPS.map((g) => [g, null])) as Record<LookGroup, string | null>;
   const oldest = now.getTime() - days * DAY;
+  const stands = new Set(standing.filter((f) => f.state === 'stands').flatMap((f) => f.entries));
+  const found = facts.findings
+    .filter((f) => stands.has(f.id))
+    .map((f) => ({ group: groupOf(f.body.code), at: Date.parse(f.at) }));
   for (const l of facts.looks) {
-    if (l.doubted || l.body.where === 'outside' || Date.parse(l.at) < oldest) continue;
-    for (const g of l.body.groups) if (out[g] === null || out[g]! < l.at) out[g] = l.at;
+    const at = Date.parse(l.at);
+    if (l.doubted || l.body.where === 'outside' || at < oldest) continue;
+    for (const g of l.body.groups) {
+      if (found.some((f) => f.group === g && Math.abs(f.at - at) <= SITTING)) continue;
+      if (out[g] === null || out[g]! < l.at) out[g] = l.at;
+    }
   }
   return out;
 }
@@ -73,18 +102,45 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
   });
 }
 
-/** The layouts the label readings allow: the merged one first, then each that a single reading would give. */
-function naturesOf(facts: PackFacts, label: MergedLabel): Nature[] {
-  const all = [natureOf(label.all)];
+/** The layouts that may be the true one: each that the merged label allows, then each that a single reading of it would give. */
+function layoutsOf(facts: PackFacts, label: MergedLabel): Nature[] {
+  const all = naturesOf(label.all);
   if (label.disputed.length === 0) return all;
   const seen = new Set(all.map((n) => canonical(n)));
-  for (const l of facts.labels) {
-    const n = natureOf({ ...label.all, ...l.body });
+  for (const n of facts.labels.flatMap((l) => naturesOf({ ...label.all, ...l.body }))) {
     if (!seen.has(canonical(n))) all.push(n);
     seen.add(canonical(n));
   }
   return all;
 }
+
+/** What is stated of a pack, as relations are asked of it. */
+function statedOf(facts: PackFacts, label: MergedLabel, codes: readonly string[], policy: PolicyFacts): StatedFacts {
+  const mass = latest(seriesOf(facts.readings, 'mass'));
+  // A weight that was asked about and kept is right.
+  const kept = facts.readings.some((r) => r.body.quantity === 'mass' && r.body.confirmedOdd === true);
+  return {
+    ...statedLabel(label.all),
+    ...(mass && !kept && { mass: { value: mass.mean, half: expanded(mass.u), words: `${Math.round(mass.mean * 1000)} g` } }),
+    packVolts: seriesOf(facts.readings, 'pack-voltage').map((s) => ({
+      value: s.mean,
+      half: expanded(s.u),
+      words: `${s.mean.toFixed(2)} V`,
+    })),
+    findings: codes,
+    swelling: policy.swelling,
+  };
+}
+
+/** Of several layouts the one that leaves most charge: what is not known must not make it fly. */
+function mostCharged(facts: PackFacts, label: LabelBody, natures: readonly Nature[]): Electrical {
+  const all = natures.map((n) => electrical(facts, label, n));
+  const contradictions = distinct(all.flatMap((e) => e.contradictions));
+  const worst = all.reduce((a, b) => ((b.charge?.ofRated.hi ?? -1) > (a.charge?.ofRated.hi ?? -1) ? b : a));
+  return { ...worst, contradictions, cellsSeen: all.every((e) => e.cellsSeen) };
+}
+
+const distinct = (all: readonly Contradiction[]): Contradiction[] => [...new Map(all.map((c) => [c.sentence, c])).values()];
 
 /**
  * What the pack is now. Sound needs all six groups looked at within 30 days, a voltage or gauge reading behind the electrical
@@ -92,13 +148,18 @@ function naturesOf(facts: PackFacts, label: MergedLabel): Nature[] {
  */
 export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const label = mergeLabels(facts.labels);
-  const natures = naturesOf(facts, label);
+  const natures = layoutsOf(facts, label);
   const nature = natures[0]!;
-  // A disputed label may name several layouts: danger is judged on each.
+  // Several layouts may be the true one: danger is judged on each.
   const all = natures.map((n) => measure(facts, n, policy));
-  const measured = { ...all[0]!, findings: all.flatMap((m) => m.findings), unclear: [...new Set(all.flatMap((m) => m.unclear))] };
+  const measured = {
+    ...all[0]!,
+    findings: all.flatMap((m) => m.findings),
+    unclear: [...new Set(all.flatMap((m) => m.unclear))],
+    asked: [...new Set(all.flatMap((m) => m.asked))],
+  };
   const findings = activeFindings(facts, measured.findings);
-  const looked = lookedAt(facts, policy.lookDays, now);
+  const looked = lookedAt(facts, findings, policy.lookDays, now);
   const hasVolts =
     facts.gauges.some((g) => !g.doubted) || facts.readings.some((r) => !r.doubted && r.body.quantity.endsWith('-voltage'));
   const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));
@@ -113,28 +174,44 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
     conditionKnown: true,
     swelling: policy.swelling,
   });
+  const e = mostCharged(facts, label.sure, natures);
+  const contradictions = distinct([...packContradictions(statedOf(facts, label, codes, policy)), ...e.contradictions]);
+  const cells = result.condition === 'sound' && cellsWanted({ nature, electrical: e }) ? [CELLS_NOT_SEEN] : [];
+  const cycled = facts.cycles.some((c) => c.body.went === 'not-as-usual') ? ['a full cycle in a host did not go as usual'] : [];
   const open = [
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),
     ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
     ...measured.unclear,
-    ...(label.disputed.length > 0 ? [`the label is disputed: ${label.disputed.join(', ')}`] : []),
+    ...cells,
+    ...cycled,
+    ...(label.disputed.length > 0 ? [`two values on the label: ${label.disputed.map(labelWords).join(', ')}`] : []),
     ...(facts.partial ? ['only a part of its record is on this device'] : []),
     ...(facts.unknownHazard ? ['an entry this program does not know: update this app'] : []),
     ...result.unknownCodes.map((c) => `unknown finding ${c}`),
   ];
   const mild = result.condition === 'sound' || result.condition === 'spent';
-  const unproven = mild && (facts.partial || notLooked.length > 0 || measured.unclear.length > 0 || natures.length > 1);
+  const doubts = [...measured.unclear, ...cells, ...cycled, ...contradictions];
+  const unproven = mild && (facts.partial || notLooked.length > 0 || doubts.length > 0 || natures.length > 1);
   return {
     condition: unproven ? 'unproven' : result.condition,
     kind: result.kind,
     because: result.because,
     findings,
     open,
+    contradictions,
+    asked: measured.asked,
     looked,
     notLooked,
     limits: measured.limits,
     notExcluded: measured.notExcluded,
     label,
     nature,
+    electrical: e,
   };
 }
+
+/** Pack volts say nothing better of a single cell: is a look at each of them still owed? */
+export const cellsWanted = ({ nature, electrical: e }: Pick<Judgement, 'nature' | 'electrical'>): boolean =>
+  nature.lithium && nature.series !== 1 && !e.cellsSeen;
+
+const CELLS_NOT_SEEN = 'the cells were not seen one by one: read the gauge, measure at the taps, or run one full cycle in a host';

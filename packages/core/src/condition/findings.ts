@@ -1,3 +1,5 @@
+import type { LookGroup } from '../logbook/entry';
+
 /** What a finding does to a pack, most dangerous first. */
 export type FindingClass = 'reacting' | 'unstable' | 'hard' | 'recall' | 'soft' | 'unproven' | 'spent';
 
@@ -99,3 +101,47 @@ export const FINDING_CODES: readonly string[] = FINDINGS.map((f) => f.code);
 
 /** Smell is critical together with one of these. */
 export const SMELL_WITH: readonly string[] = ['wet', 'immersed', 'hot-while-charging', 'warm'];
+
+/** What each look can find, most usual first. */
+export const GROUP_FINDINGS: Record<LookGroup, readonly string[]> = {
+  shape: ['swollen', 'swelling-growing', 'crushed', 'case-dented', 'cell-dented'],
+  smell: ['smell', 'vented', 'smoke', 'hissing', 'venting'],
+  heat: ['hot', 'warm', 'temperature-rising', 'hot-while-charging', 'heat-exposed'],
+  wet: ['leaking', 'leaked', 'wet', 'spill', 'immersed', 'corrosion'],
+  mechanical: [
+    'punctured',
+    'dropped',
+    'burn-mark',
+    'discoloured',
+    'wrap-torn',
+    'opened',
+    'protection-damaged',
+    'recelled',
+    'cannot-examine',
+  ],
+  electrical: [
+    'no-output',
+    'low-voltage',
+    'deep-discharge',
+    'imbalance',
+    'gauge-silent',
+    'gauge-permanent-failure',
+    'internal-short',
+    'soft-short',
+  ],
+};
+
+/** Papers and wishes that belong to no look. */
+export const OTHER_FINDINGS: readonly string[] = [
+  'safety-recall',
+  'safety-notice',
+  'worn-out',
+  'unwanted',
+  'expired',
+  'flame',
+  'sparks',
+];
+
+/** The look in which a finding is found; null for papers, wishes and what only readings show. */
+export const groupOf = (code: string): LookGroup | null =>
+  (Object.keys(GROUP_FINDINGS) as LookGroup[]).find((g) => GROUP_FINDINGS[g].includes(code)) ?? null;

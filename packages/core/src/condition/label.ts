@@ -11,6 +11,25 @@ export interface MergedLabel {
   readonly disputed: readonly (keyof LabelBody)[];
 }
 
+const WORDS: Record<keyof LabelBody, string> = {
+  chemistry: 'chemistry',
+  nominalVoltage: 'nominal voltage',
+  ratedCapacity: 'rated capacity',
+  ratedEnergy: 'rated energy',
+  limitedChargeVoltage: 'limited charge voltage',
+  typeCode: 'type code',
+  spareNumber: 'spare number',
+  designation: 'designation',
+  serial: 'serial number',
+  series: 'cells in series',
+  parallel: 'cells in parallel',
+  madeOn: 'date of manufacture',
+  energyMarked: 'watt-hours printed on the case',
+};
+
+/** A field of the label in words. */
+export const labelWords = (field: keyof LabelBody): string => WORDS[field];
+
 interface Stand {
   readonly value: unknown;
   sure: boolean;

@@ -2,8 +2,9 @@ import { containerFindings } from './container';
 import { driftsOf, judgeDrift } from './drift';
 import { incidentFindings } from './incident';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
-import { judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
+import { CELL_VOLTS, HIGHEST_LIMIT, judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
 import { judgeImbalance } from '../pack/imbalance';
+import { seriesFromMeasured } from '../pack/layout';
 import type { Nature } from '../pack/nature';
 import { growth, judgeSwelling, NEW_THICKNESS_HALF, SOFT_BODY } from '../pack/swelling';
 import { judgeHeat } from '../pack/temperature';
@@ -11,6 +12,7 @@ import { value } from '../quantity/figure';
 import { judge, type Limit, margin } from '../quantity/limit';
 import { combine, differenceOfSame, expanded } from '../quantity/uncertainty';
 import { type Series, seriesOf } from './series';
+import { type CellSet, cellSets, cellsSeen } from './sets';
 
 /** A finding that readings imply, with the entries it stands on. */
 export interface MeasuredFinding {
@@ -26,6 +28,10 @@ export interface Measured {
   readonly unclear: readonly string[];
   /** What pack volts leave open, in words. */
   readonly notExcluded: readonly string[];
+  /** What was taken for the worse because nobody said it, in words. */
+  readonly asked: readonly string[];
+  /** Every cell was seen in one set. */
+  readonly cellsSeen: boolean;
 }
 
 /**
@@ -43,6 +49,7 @@ interface Tally {
   readonly limits: Limit[];
   readonly unclear: string[];
   readonly notExcluded: string[];
+  readonly asked: string[];
 }
 
 const groupByPoint = (all: readonly Series[]): Map<string, Series[]> => {
@@ -54,52 +61,20 @@ const groupByPoint = (all: readonly Series[]): Map<string, Series[]> => {
 /** The newest series' limit stands for its point on the scale, unless an older one is worse. */
 const worst = (limits: readonly Limit[]): Limit => limits.reduce((a, b) => (margin(b) < margin(a) ? b : a));
 
-function cells(facts: PackFacts, nature: Nature, tally: Tally): void {
+const dwellOf = (facts: PackFacts): number | undefined => {
   const dwell = facts.findings.flatMap((f) => f.body.dwellHours ?? []);
-  const dwellHours = dwell.length > 0 ? Math.max(...dwell) : undefined;
-  const taps = seriesOf(facts.readings, 'cell-voltage');
-  const fromGauge: Series[] = facts.gauges.flatMap((g) =>
-    (g.body.cellVoltages ?? []).map((f, i) => ({
-      point: String(i + 1),
-      at: g.at,
-      entries: [g.id],
-      values: [value(f)],
-      mean: value(f),
-      // A gauge names no accuracy; 15 mV half-width is the data sheet class of monitor chips, from memory.
-      uOne: 0.0087,
-      u: 0.0087,
-      step: 0.001,
-      digits: 2,
-      restMinutes: undefined,
-      flow: undefined,
-      instrument: `gauge ${g.id}`,
-      doubted: g.doubted,
-    })),
-  );
-  for (const [point, series] of groupByPoint([...taps, ...fromGauge])) {
+  return dwell.length > 0 ? Math.max(...dwell) : undefined;
+};
+
+function cells(facts: PackFacts, nature: Nature, sets: readonly CellSet[], tally: Tally): void {
+  const dwellHours = dwellOf(facts);
+  for (const [point, series] of groupByPoint(sets.flatMap((s) => s.cells))) {
+    const at = (volts: number, u: number) =>
+      judgeCell({ volts, u: expanded(u), chargeLimit: nature.chargeLimit, lowestLimit: nature.lowestLimit, dwellHours, point });
     const judged = series.map((s) => ({
       s,
-      j: judgeCell({
-        volts: s.mean,
-        u: expanded(s.u),
-        chargeLimit: nature.chargeLimit,
-        lowestLimit: nature.lowestLimit,
-        dwellHours,
-        point,
-      }),
-      single:
-        s.values.length > 1 &&
-        s.values.some(
-          (v) =>
-            judgeCell({
-              volts: v,
-              u: expanded(s.uOne),
-              chargeLimit: nature.chargeLimit,
-              lowestLimit: nature.lowestLimit,
-              dwellHours,
-              point,
-            }).codes.length > 0,
-        ),
+      j: at(s.mean, s.u),
+      single: s.values.length > 1 && s.values.some((v) => at(v, s.uOne).codes.length > 0),
     }));
     for (const { s, j, single } of judged) {
       for (const code of j.codes) tally.findings.push({ code, entries: s.entries });
@@ -112,80 +87,105 @@ function cells(facts: PackFacts, nature: Nature, tally: Tally): void {
       if (of.length > 0) tally.limits.push(worst(of));
     }
   }
-  imbalance([...taps, ...fromGauge], nature, tally);
+  imbalance(sets, nature, tally);
 }
 
-/** One set of cell voltages: the same minute and instrument. Taps must have rested two hours; a gauge's are taken as they are. */
-function imbalance(all: readonly Series[], nature: Nature, tally: Tally): void {
-  const sets = new Map<string, Series[]>();
-  for (const s of all) {
-    const key = `${s.at.slice(0, 16)}|${s.instrument}`;
-    sets.set(key, [...(sets.get(key) ?? []), s]);
-  }
-  const judged = [...sets.values()]
-    .filter((set) => set.length >= 2 && new Set(set.map((s) => s.point)).size === set.length)
-    .map((set) => ({ set, rested: set.every((s) => s.instrument.startsWith('gauge ') || (s.restMinutes ?? 0) >= 120) }))
-    .filter(({ rested }) => rested)
-    .map(({ set }) => {
-      const d = Math.max(...set.map((s) => s.step));
-      const u = expanded(differenceOfSame(Math.max(...set.map((s) => s.digits)), d));
-      return {
-        set,
-        j: judgeImbalance(
-          set.map((s) => s.mean),
-          nature.curves,
-          u,
-        ),
-      };
-    });
-  for (const { set, j } of judged) {
-    if (j.code) tally.findings.push({ code: j.code, entries: set.flatMap((s) => s.entries) });
+/** Of each cell of a set the voltages that make most of its spread: the highest of one against the lowest of another. */
+function widest(set: CellSet, of: (s: Series) => readonly number[]): readonly number[] | null {
+  const ends = [...groupByPoint(set.cells).values()].map((list) => {
+    const all = list.flatMap((s) => [...of(s)]);
+    return { lo: Math.min(...all), hi: Math.max(...all) };
+  });
+  let best: readonly number[] | null = null;
+  ends.forEach((a, i) =>
+    ends.forEach((b, k) => {
+      if (i === k || (best !== null && a.hi - b.lo <= best[0]! - best[1]!)) return;
+      // The others lie between: they may be the one that is above 3.3 V beside an empty one.
+      best = [a.hi, b.lo, ...ends.flatMap((x, m) => (m === i || m === k ? [] : [x.hi]))];
+    }),
+  );
+  return best;
+}
+
+/**
+ * The spread of each set of cell voltages. A rest nobody stated is taken as long enough, which is the more cautious; one that was too short
+ * says nothing. A questioned reading stays in the set for danger.
+ */
+function imbalance(all: readonly CellSet[], nature: Nature, tally: Tally): void {
+  if (nature.curves.length === 0) return;
+  const judged = all.flatMap((set) => {
+    const volts = widest(set, (s) => [s.mean]);
+    if (volts === null) return [];
+    if (set.rest === 'too short') {
+      tally.unclear.push('the cells were taken too soon to compare them: again after two hours of rest');
+      return [];
+    }
+    const u = expanded(differenceOfSame(Math.max(...set.cells.map((s) => s.digits)), Math.max(...set.cells.map((s) => s.step))));
+    const j = judgeImbalance(volts, nature.curves, u);
+    const singles = widest(set, (s) => s.values);
+    const single = j.code === null && singles !== null && judgeImbalance(singles, nature.curves, u).code !== null;
+    return [{ set, j, single }];
+  });
+  for (const { set, j, single } of judged) {
+    if (j.code) tally.findings.push({ code: j.code, entries: [...new Set(set.cells.flatMap((s) => s.entries))] });
+    if (single) tally.unclear.push('cells: one reading of the set breaches');
+    if (set.rest === 'not said') tally.asked.push('rest before the cell voltages: judged as if they had rested');
   }
   // A set stands or falls as one: its first cell speaks for it.
   const clear = settled(
-    judged.map(({ set, j }) => ({ s: set.find((x) => x.doubted) ?? set[0]!, pass: j.limit.verdict === 'pass' })),
+    judged.map(({ set, j }) => ({ s: set.cells.find((x) => x.doubted) ?? set.cells[0]!, pass: j.limit.verdict === 'pass' })),
   );
   if (judged.some(({ j }) => j.unclear && !j.code) && !clear) tally.unclear.push('the spread of the cells is too close to tell');
   if (judged.length > 0) tally.limits.push(worst(judged.map(({ j }) => j.limit)));
 }
 
-function packVolts(facts: PackFacts, nature: Nature, tally: Tally): void {
-  const dwell = facts.findings.flatMap((f) => f.body.dwellHours ?? []);
-  const dwellHours = dwell.length > 0 ? Math.max(...dwell) : undefined;
+/** Cells in series that a pack voltage is judged under: by the label, by a set that saw every cell, or every count the volts allow. */
+function countsFor(volts: number, nature: Nature, sets: readonly CellSet[]): readonly number[] {
+  if (nature.series !== null) return [nature.series];
+  const seen = sets.filter((s) => s.complete).map((s) => s.of!);
+  if (seen.length > 0) return [...new Set(seen)];
+  const allowed = seriesFromMeasured(volts);
+  // Lower than any count in service: one cell is the highest the mean can be.
+  return allowed.length > 0 ? allowed : [1];
+}
+
+function packVolts(facts: PackFacts, nature: Nature, sets: readonly CellSet[], tally: Tally): void {
+  const dwellHours = dwellOf(facts);
   const judged: { s: Series; codes: readonly string[]; unclear: boolean; limits: readonly Limit[] }[] = [];
   for (const s of seriesOf(facts.readings, 'pack-voltage')) {
     if (Math.abs(s.mean) <= NO_OUTPUT_VOLTS) {
       tally.findings.push({ code: 'no-output', entries: s.entries });
       continue;
     }
-    // With the count unknown only what holds for every count can be said: one cell is the highest the mean can be.
-    const n = nature.series ?? 1;
-    const j = judgeCell({
-      volts: s.mean / n,
-      u: expanded(s.u) / n,
-      chargeLimit: nature.series === null ? null : nature.chargeLimit,
-      lowestLimit: nature.lowestLimit,
-      dwellHours,
-      point: 'mean',
-      perReading: n,
-      label: n === 1 && nature.series === null ? 'pack' : 'mean of the cells',
-    });
-    const single =
-      s.values.length > 1 &&
-      s.values.some(
-        (v) =>
-          judgeCell({ volts: v / n, u: expanded(s.uOne) / n, chargeLimit: null, dwellHours, point: 'mean' }).codes.length > 0,
-      );
-    judged.push({
-      s,
-      codes: j.codes,
-      unclear: j.unclear || (single && j.codes.length === 0),
-      limits: nature.series === null ? [] : j.limits,
-    });
-    if (nature.series !== null && nature.series > 1 && nature.chargeLimit !== null) {
-      const lowest = worstPossibleCell(s.mean, nature.series, nature.chargeLimit);
-      if (lowest < 2.5) tally.notExcluded.push(`pack volts do not exclude one cell at ${Math.max(0, lowest).toFixed(2)} V`);
+    if (!nature.lithium) continue;
+    for (const n of countsFor(s.mean, nature, sets)) {
+      const at = (volts: number, u: number) =>
+        judgeCell({
+          volts: volts / n,
+          u: expanded(u) / n,
+          chargeLimit: nature.chargeLimit,
+          lowestLimit: nature.lowestLimit,
+          dwellHours,
+          point: 'mean',
+          perReading: n,
+          label: 'mean of the cells',
+        });
+      const j = at(s.mean, s.u);
+      const single = s.values.length > 1 && s.values.some((v) => at(v, s.uOne).codes.length > 0);
+      judged.push({
+        s,
+        codes: j.codes,
+        unclear: j.unclear || (single && j.codes.length === 0),
+        limits: nature.series === null ? [] : j.limits,
+      });
     }
+    if (nature.series !== null && nature.series > 1) {
+      const lowest = worstPossibleCell(s.mean, nature.series, nature.chargeLimit ?? HIGHEST_LIMIT);
+      if (lowest < CELL_VOLTS.low)
+        tally.notExcluded.push(`pack volts do not exclude one cell at ${Math.max(0, lowest).toFixed(2)} V`);
+    }
+    if (nature.series === null && !sets.some((x) => x.complete))
+      tally.unclear.push('the cells in series are not known: count them, or read the label');
   }
   for (const { s, codes } of judged) for (const code of codes) tally.findings.push({ code, entries: s.entries });
   if (judged.some((j) => j.unclear) && !settled(judged.map((j) => ({ s: j.s, pass: !j.unclear && j.codes.length === 0 })))) {
@@ -231,6 +231,8 @@ function heat(facts: PackFacts, tally: Tally): void {
     const room = near.length > 0 ? Math.min(...near.map((r) => r.mean)) : null;
     return { s, j: judgeHeat(s.mean, expanded(s.u), room, s.restMinutes) };
   });
+  if (judged.some(({ s, j }) => j.roomAsked && !s.doubted))
+    tally.unclear.push('warm: take the room temperature too, after half an hour of rest');
   for (const { s, j } of judged) if (j.hot) tally.findings.push({ code: 'hot', entries: s.entries });
   const clear = settled(judged.map(({ s, j }) => ({ s, pass: !j.hot && !j.unclear })));
   if (judged.some(({ j }) => j.unclear && !j.hot) && !clear) tally.unclear.push('the surface temperature is too close to tell');
@@ -242,9 +244,10 @@ function heat(facts: PackFacts, tally: Tally): void {
 
 /** Everything the readings say about danger: the worst series of the whole set decides, in whatever order they came. */
 export function measure(facts: PackFacts, nature: Nature, policy: PolicyFacts): Measured {
-  const tally: Tally = { findings: [], limits: [], unclear: [], notExcluded: [] };
-  cells(facts, nature, tally);
-  packVolts(facts, nature, tally);
+  const tally: Tally = { findings: [], limits: [], unclear: [], notExcluded: [], asked: [] };
+  const sets = cellSets(facts);
+  if (nature.lithium) cells(facts, nature, sets, tally);
+  packVolts(facts, nature, sets, tally);
   swelling(facts, policy, tally);
   heat(facts, tally);
   const lost = judgeDrift(driftsOf(facts, nature));
@@ -262,5 +265,7 @@ export function measure(facts: PackFacts, nature: Nature, policy: PolicyFacts): 
       .map(({ l }) => l),
     unclear: [...new Set(tally.unclear)].sort(),
     notExcluded: [...new Set(tally.notExcluded)].sort(),
+    asked: [...new Set(tally.asked)].sort(),
+    cellsSeen: cellsSeen(sets, nature.series),
   };
 }

@@ -74,6 +74,14 @@ test('ACPI lines, information and state in one paste', () => {
     remainingCapacity: { digits: '1870', unit: 'mAh' },
   });
 });
+test('two batteries in one ACPI paste stay two, also where they are alike', () => {
+  const bat = (left: string) =>
+    `present: yes\ndesign capacity: 4400 mAh\nlast full capacity: 3740 mAh\nremaining capacity: ${left} mAh`;
+  const left = (text: string) => parseGaugeText(text).map((b) => b.gauge.remainingCapacity?.digits);
+  expect(left(`${bat('1870')}\n${bat('3700')}`)).toEqual(['1870', '3700']);
+  expect(left(`${bat('1870')}\n${bat('1870')}`)).toEqual(['1870', '1870']);
+  expect(left(`BAT0:\n${bat('1870')}\nBAT1:\n${bat('3700')}`)).toEqual(['1870', '3700']);
+});
 test.each([
   ['a charger', 'POWER_SUPPLY_NAME=AC\nPOWER_SUPPLY_TYPE=Mains', /charger, not a battery/],
   ['something else', 'hello', /no battery found/],

@@ -165,12 +165,36 @@ export function parseGaugeText(text: string): ReportedBattery[] {
     if (batteries.length === 0) throw new Error('this is a charger, not a battery: paste the text of the battery, BAT0 or BAT1');
     return batteries.map(fromUevent);
   }
-  const pairs = lines.flatMap((l): [string, string][] => {
-    const at = l.indexOf(':');
-    return at > 0 ? [[l.slice(0, at).trim().toLowerCase(), l.slice(at + 1).trim()]] : [];
-  });
-  const values = new Map(pairs);
-  if (!values.has('design capacity') && !values.has('remaining capacity'))
+  const batteries = blocksOf(lines).filter((b) => b.has('design capacity') || b.has('remaining capacity'));
+  if (batteries.length === 0)
     throw new Error('no battery found in this text: paste the whole uevent text, or the ACPI battery information');
-  return [fromAcpi(values)];
+  return batteries.map(fromAcpi);
+}
+
+/** Keys that a battery says once: information and state of one battery share only the others. */
+const ONCE: ReadonlySet<string> = new Set([
+  'design capacity',
+  'last full capacity',
+  'last full charge capacity',
+  'remaining capacity',
+  'serial number',
+]);
+
+/**
+ * Blocks of `key: value` lines, one a battery: a heading like `BAT1:` begins one, and so does a figure that was said already or a key that
+ * now says something else. Two batteries are never put together.
+ */
+function blocksOf(lines: readonly string[]): Map<string, string>[] {
+  const blocks: Map<string, string>[] = [new Map()];
+  for (const line of lines) {
+    const at = line.indexOf(':');
+    if (at <= 0) continue;
+    const [key, value] = [line.slice(0, at).trim().toLowerCase(), line.slice(at + 1).trim()];
+    const open = blocks[blocks.length - 1]!;
+    const heading = value === '' && /^(bat|battery|cmb)\w*\d/.test(key);
+    const again = open.has(key) && (ONCE.has(key) || open.get(key) !== value);
+    if (open.size > 0 && (heading || again)) blocks.push(new Map());
+    blocks[blocks.length - 1]!.set(key, value);
+  }
+  return blocks;
 }

@@ -214,7 +214,7 @@ describe('a model sheet', () => {
   const lesson = (swollen: boolean, ...entries: LoggedEntry[]): Lesson => ({
     job: job(...entries),
     notebook: book(),
-    packs: [{ code: 'MG14', condition: swollen ? 'damaged' : 'sound', swollen, removed: true, form: outline, label }],
+    packs: [{ code: 'MG14', shapeSeen: true, swollen, removed: true, form: outline, label }],
   });
   const { form: outline } = foldPack(PACK, [entry('form-noted', { connector: 'flap', ears: 4, thickness: mm('7.9') })])!;
   const label = { body: { typeCode: 'MG14', madeOn: '2021-05' }, by: ANNA, at: '' };

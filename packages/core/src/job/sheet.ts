@@ -1,14 +1,5 @@
 import { groupName, groupsOf, type Screw } from '../fastener/screw';
-import type {
-  Condition,
-  CoverBody,
-  FastenersBody,
-  FormBody,
-  IsolatedBody,
-  LabelBody,
-  PackRemovedBody,
-  Station,
-} from '../logbook/entry';
+import type { CoverBody, FastenersBody, FormBody, IsolatedBody, LabelBody, PackRemovedBody, Station } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts, Noted, TakenSheet } from '../logbook/fold';
 import { minutesOf } from './stations';
@@ -61,7 +52,8 @@ export interface Lesson {
   readonly notebook: NotebookFacts;
   readonly packs: readonly {
     readonly code: string;
-    readonly condition: Condition;
+    /** Somebody looked at its shape, or found it swollen. */
+    readonly shapeSeen: boolean;
     readonly swollen: boolean;
     readonly removed: boolean;
     readonly form: Noted<FormBody> | null;
@@ -158,7 +150,7 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
     }),
   );
   const came = lessons.flatMap((l) => l.packs.filter((p) => p.removed));
-  const judged = came.filter((p) => p.condition !== 'unproven');
+  const judged = came.filter((p) => p.shapeSeen);
   const minutes: Partial<Record<Station, number[]>> = {};
   for (const { job } of lessons)
     for (const [s, m] of Object.entries(minutesOf(job.visits)) as [Station, number][]) (minutes[s] ??= []).push(m);

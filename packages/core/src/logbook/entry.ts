@@ -38,12 +38,21 @@ export type Purpose = (typeof PURPOSES)[number];
 export const DUE_KINDS = ['proof', 'look', 'return', 'clock'] as const;
 export type DueKind = (typeof DUE_KINDS)[number];
 
+/** One run of the keypad: what is taken in it belongs together. */
+export interface ReadingSet {
+  readonly id: string;
+  /** Points it should have: of a set of cell voltages the cells in series. */
+  readonly of: number;
+}
+
 export interface ReadingBody {
   readonly quantity: Quantity;
   readonly figure: Figure;
   /** Measuring point: thickness `centre`, `front-left` ...; cell voltage `1`, `2` ... from the negative end. */
   readonly point?: string;
   readonly instrument?: Instrument;
+  /** The run of the keypad it was taken in, and how many points that run should have. */
+  readonly set?: ReadingSet;
   readonly restMinutes?: number;
   readonly flow?: Flow;
   /** For a new thickness: where the figure comes from. */
@@ -134,6 +143,8 @@ export interface Bodies extends YardBodies, JobBodies {
   /** Meant to be charged or discharged: readings before and after say nothing of what it loses at rest. */
   'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor' };
   'topped-up': { readonly to: number };
+  /** One full cycle in a host, from full to empty and full again; `as-usual`: no early end, no heat, no sudden drop. */
+  cycled: { readonly went: 'as-usual' | 'not-as-usual'; readonly note?: string };
   'evidence-stated': { readonly typeTested: 'yes' | 'no' };
   intended: { readonly purpose: Purpose };
   'due-set': { readonly what: DueKind; readonly on: string; readonly note?: string };
@@ -236,6 +247,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   confirmed: null,
   'brought-down': 'pack',
   'topped-up': 'pack',
+  cycled: 'pack',
   'evidence-stated': 'pack',
   intended: 'pack',
   ...YARD_ABOUT,

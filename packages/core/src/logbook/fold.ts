@@ -32,6 +32,16 @@ export interface DueItem {
   readonly note: string;
 }
 
+/** Something was done with a pack that is no rest, and after which an older charge says nothing. */
+export interface Worked {
+  readonly at: string;
+  readonly fitted: boolean;
+  /** It changed the charge. */
+  readonly charge: boolean;
+  /** The charge it was left at by what was said, % of full; null where nobody said. */
+  readonly to: number | null;
+}
+
 export interface PackFacts {
   readonly id: string;
   readonly tag: string;
@@ -63,7 +73,9 @@ export interface PackFacts {
   readonly containers: readonly Noted<ContainerLookBody>[];
   readonly incidents: readonly Noted<InIncident>[];
   /** When it was taken out, fitted, charged or brought down, and whether it was in a machine from then on: that is no rest. */
-  readonly worked: readonly { readonly at: string; readonly fitted: boolean }[];
+  readonly worked: readonly Worked[];
+  /** Full cycles in a host. */
+  readonly cycles: readonly Noted<Bodies['cycled']>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
   readonly leftTo: 'owner' | 'recycler' | null;
@@ -153,6 +165,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
       .map((i) => note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) }, i.body as ContainerLookBody)),
     incidents: incidentsOf(id, items, all),
     worked: workedOn(items, me),
+    cycles: pick('cycled'),
     left,
     leftTo: gone?.to ?? null,
     dues: openDues(all),
@@ -197,16 +210,28 @@ function wasteSince(
   return days.sort()[0] ?? null;
 }
 
-const WORK: ReadonlySet<Kind> = new Set(['pack-added', 'pack-removed', 'refitted', 'brought-down', 'topped-up']);
+const WORK: ReadonlySet<Kind> = new Set([
+  'pack-added',
+  'pack-removed',
+  'refitted',
+  'brought-down',
+  'topped-up',
+  'cycled',
+  'proof-taken',
+]);
+/** In use, charged or discharged: an older reading of the charge says nothing afterwards. */
+const CHANGES_CHARGE: ReadonlySet<Kind> = new Set(['refitted', 'brought-down', 'topped-up', 'cycled', 'proof-taken']);
 
 function workedOn(items: readonly Item[], me: Subject): PackFacts['worked'] {
   let fitted = false;
   return items
     .filter((i) => WORK.has(i.kind) && i.entry.subjects.includes(me))
-    .map((i) => {
+    .map((i): Worked => {
       if (i.kind === 'pack-added') fitted = (i.body as Bodies['pack-added']).use === 'fitted';
       else if (i.kind === 'refitted' || i.kind === 'pack-removed') fitted = i.kind === 'refitted';
-      return { at: when(i.entry), fitted };
+      // Bringing down is written when it begins: where it ended is measured.
+      const to = i.kind === 'topped-up' ? (i.body as Bodies['topped-up']).to : null;
+      return { at: when(i.entry), fitted, charge: CHANGES_CHARGE.has(i.kind), to };
     });
 }
 

@@ -158,7 +158,7 @@ describe('rest voltage and charge', () => {
     expect(energyFraction('LCO_4.20', 50)).toBeCloseTo(0.4827, 3);
   });
   test('unknown family spans all of them', () => {
-    const i = chargeFromRest(3.7, 0.005, ['LCO_4.20', 'NMC_4.20', 'HV_4.45'], null);
+    const i = chargeFromRest(3.7, 0.005, ['LCO_4.20', 'NMC_4.20', 'HV_4.45']);
     expect(i.lo).toBeLessThan(12);
     expect(i.hi).toBeGreaterThan(50);
   });
@@ -173,6 +173,7 @@ describe('rest voltage and charge', () => {
     expect(ratedChargeFromGauge(1, 4, 5, 2)).toEqual({ lo: 16, hi: 24 });
     expect(ratedChargeFromGauge(1, 4, 4, 8).hi).toBe(33);
     expect(ratedCharge({ lo: 20, hi: 30 }, null).hi).toBeCloseTo(30.9, 6);
+    expect(ratedCharge({ lo: 20, hi: 30 }, { lo: 0.75, hi: 0.85 }).hi).toBeCloseTo(25.5, 6);
   });
 });
 

@@ -3,6 +3,9 @@ import { judge, type Limit, type Verdict } from '../quantity/limit';
 /** Volts per rested cell. Trade convention, no source. Each band includes its lower edge. */
 export const CELL_VOLTS = { low: 2.5, deep: 2.0, severe: 1.5, overBy: 0.1 } as const;
 
+/** Charge limit of a lithium-ion cell where none is known: the highest of the chemistry, V. Data sheet classes, from memory. */
+export const HIGHEST_LIMIT = 4.5;
+
 /** A pack that shows less than this at its terminals gives no output; that says nothing about its cells. */
 export const NO_OUTPUT_VOLTS = 0.5;
 
@@ -22,7 +25,7 @@ interface CellInput {
   readonly volts: number;
   /** Expanded uncertainty, V. */
   readonly u: number;
-  /** Charge limit per cell in V, null when unknown. */
+  /** Charge limit per cell in V; null when unknown: then the highest of the chemistry counts. */
   readonly chargeLimit: number | null;
   /** Lowest charge limit that cannot be excluded, V; above it and its allowance it cannot be told. Default: the same. */
   readonly lowestLimit?: number | null;
@@ -75,25 +78,23 @@ export function judgeCell(c: CellInput): CellJudgement {
       point: c.point,
     },
   ];
-  let over: Verdict = 'pass';
-  if (c.chargeLimit !== null) {
-    const limit = (c.lowestLimit ?? c.chargeLimit) + CELL_VOLTS.overBy;
-    over = judge(c.volts, c.u, c.chargeLimit + CELL_VOLTS.overBy, 'max');
-    if (over === 'fail') codes.push('over-voltage');
-    else if (judge(c.volts, c.u, limit, 'max') !== 'pass') over = 'cannot tell';
-    limits.push({
-      ...base,
-      id: 'cell.over',
-      label: name,
-      limit,
-      side: 'max',
-      verdict: over,
-      beyond: 'over-voltage',
-      between: 'unproven',
-      perReading: per,
-      point: c.point,
-    });
-  }
+  const highest = (c.chargeLimit ?? HIGHEST_LIMIT) + CELL_VOLTS.overBy;
+  const limit = (c.lowestLimit ?? c.chargeLimit ?? HIGHEST_LIMIT) + CELL_VOLTS.overBy;
+  let over: Verdict = judge(c.volts, c.u, highest, 'max');
+  if (over === 'fail') codes.push('over-voltage');
+  else over = judge(c.volts, c.u, limit, 'max') === 'pass' ? 'pass' : 'cannot tell';
+  limits.push({
+    ...base,
+    id: 'cell.over',
+    label: name,
+    limit,
+    side: 'max',
+    verdict: over,
+    beyond: 'over-voltage',
+    between: 'unproven',
+    perReading: per,
+    point: c.point,
+  });
   return { codes, unclear: low === 'cannot tell' || deep === 'cannot tell' || over === 'cannot tell', limits };
 }
 

@@ -8,8 +8,24 @@ import { hull, type Interval } from '../quantity/interval';
  * Charge of full charge in % from a rested voltage per cell, over every curve the families allow.
  * @param u standard uncertainty per cell, V (meter and relaxation).
  */
-export function chargeFromRest(voltsPerCell: number, u: number, curves: readonly CurveKey[], family: FamilyKey | null): Interval {
-  return hull(curves.map((c) => chargeInterval(c, voltsPerCell, u, family))) as Interval;
+export function chargeFromRest(
+  voltsPerCell: number,
+  u: number,
+  curves: readonly CurveKey[],
+  families: readonly FamilyKey[] = [],
+): Interval {
+  return hull(curves.map((c) => chargeInterval(c, voltsPerCell, u, families))) as Interval;
+}
+
+/** Points by which a gauge may be wrong that does not say its own error, or says less. Common practice, no source. */
+export const GAUGE_ERROR = 5;
+export const gaugeError = (maxErrorPercent: number | undefined): number => Math.max(maxErrorPercent ?? 0, GAUGE_ERROR);
+
+/** Charge of full charge in % from the gauge, by its own error. */
+export function fullChargeFromGauge(remaining: number, fullCharge: number, maxErrorPercent: number | undefined): Interval {
+  const soc = (100 * remaining) / fullCharge;
+  const U = gaugeError(maxErrorPercent);
+  return { lo: Math.max(0, soc - U), hi: Math.min(100, soc + U) };
 }
 
 /**
@@ -23,18 +39,19 @@ export function ratedChargeFromGauge(
   maxErrorPercent: number | undefined,
 ): Interval {
   const soc = (100 * remaining) / fullCharge;
-  const U = Math.max(maxErrorPercent ?? 0, 5);
+  const U = gaugeError(maxErrorPercent);
   const k = fullCharge / rated;
   return { lo: Math.max(0, (soc - U) * k), hi: (soc + U) * k };
 }
 
 /**
- * Charge of rated capacity from charge of full charge. Health unknown: the upper end takes a full-charge capacity equal to the
- * rated one plus 3 % (typical against rated), so that wear never flatters.
+ * Charge of rated capacity from charge of full charge.
+ * @param health full-charge over rated capacity as an interval of fractions. Null, not known: the upper end takes the rated capacity plus 3 %
+ * (typical against rated), so that wear never flatters.
  */
-export function ratedCharge(ofFull: Interval, health: number | null): Interval {
-  const k = health ?? 1.03;
-  return { lo: ofFull.lo * (health ?? 0), hi: Math.min(100, ofFull.hi * k) };
+export function ratedCharge(ofFull: Interval, health: Interval | null): Interval {
+  const k = health ?? { lo: 0, hi: 1.03 };
+  return { lo: ofFull.lo * k.lo, hi: Math.min(100, ofFull.hi * k.hi) };
 }
 
 /** Energy aboard in Wh at a charge of full charge, over the curves: full energy times the fraction below that charge. */

@@ -10,14 +10,17 @@ export interface SeriesReading {
   readonly possible: readonly FamilyKey[];
 }
 
+/** Most cells in series that are looked for in a notebook's pack. */
+export const MOST_SERIES = 6;
+
 /**
- * Series count and cell family from a printed nominal voltage, 1S to 4S (band rule: arithmetic on data sheet classes, from
- * memory). Empty when no lithium-ion layout fits; one entry otherwise, since the bands of 1S to 4S do not overlap.
+ * Series count and cell family from a printed nominal voltage, 1S to 6S (band rule: arithmetic on data sheet classes, from
+ * memory). Empty when no lithium-ion layout fits; one entry up to 4S, since those bands do not overlap; from 5S on they do (19.2 V).
  */
 export function seriesFromNominal(nominal: Figure<VoltUnit>): SeriesReading[] {
   const v = value(nominal);
   const out: SeriesReading[] = [];
-  for (let n = 1; n <= 4; n++) {
+  for (let n = 1; n <= MOST_SERIES; n++) {
     const c = v / n;
     const h = step(nominal) / (2 * n);
     const possible = FAMILIES.filter((f) => f.nominal.lo < c + h && f.nominal.hi > c - h).map((f) => f.key);
@@ -43,7 +46,7 @@ export function seriesFromChargeLimit(limit: Figure<VoltUnit>): LimitReading[] {
   const v = value(limit);
   const h = step(limit) / 2;
   const listed: LimitReading[] = [];
-  for (let n = 1; n <= 4; n++) {
+  for (let n = 1; n <= MOST_SERIES; n++) {
     for (const l of CHARGE_LIMITS) {
       if (n * l >= v - h - 1e-9 && n * l < v + 2 * h - 1e-9) listed.push({ series: n, perCell: l, listed: true });
     }
@@ -52,7 +55,7 @@ export function seriesFromChargeLimit(limit: Figure<VoltUnit>): LimitReading[] {
     return listed.sort((a, b) => Math.abs(a.series * a.perCell - v) - Math.abs(b.series * b.perCell - v));
   }
   const loose: LimitReading[] = [];
-  for (let n = 1; n <= 4; n++) {
+  for (let n = 1; n <= MOST_SERIES; n++) {
     const c = v / n;
     if (c >= 3.55 && c <= 4.55) loose.push({ series: n, perCell: c, listed: false });
   }
@@ -62,7 +65,7 @@ export function seriesFromChargeLimit(limit: Figure<VoltUnit>): LimitReading[] {
 /** Cells in series that a measured pack voltage cannot exclude: a cell in service lies in 2.5 to 4.5 V. */
 export function seriesFromMeasured(volts: number): number[] {
   const out: number[] = [];
-  for (let n = 1; n <= 6; n++) if (volts / n >= 2.5 && volts / n <= 4.5) out.push(n);
+  for (let n = 1; n <= MOST_SERIES; n++) if (volts / n >= 2.5 && volts / n <= 4.5) out.push(n);
   return out;
 }
 

@@ -3,66 +3,65 @@ import { FAMILIES, familiesOfLimit, type FamilyKey } from '../cell/family';
 import { parseDesignation } from './designation';
 import type { LabelBody } from './label';
 import { seriesFromChargeLimit, seriesFromNominal } from './layout';
+import { seriesCandidates, statedLabel } from './series';
 
 /** What the label lets us know about the cells. Undecided things stay lists. */
 export interface Nature {
   /** Cells in series; null when the label does not decide it. */
   readonly series: number | null;
+  /** Every series count that may be the true one by the label; empty: the label says nothing of it. */
+  readonly candidates: readonly number[];
   readonly parallel: number | null;
-  /** Every series count the label's figures name; more than one is a contradiction. */
-  readonly seriesNamed: readonly number[];
   readonly family: FamilyKey | null;
+  /** Every family that is not excluded. */
+  readonly families: readonly FamilyKey[];
   /** Highest charge limit per cell that cannot be excluded, V; null when the label says nothing. */
   readonly chargeLimit: number | null;
   /** Lowest charge limit per cell that cannot be excluded, V. */
   readonly lowestLimit: number | null;
   readonly curves: readonly CurveKey[];
+  /** Do the limits and curves of rechargeable lithium cells hold for it? */
+  readonly lithium: boolean;
   readonly notes: readonly string[];
 }
 
 /**
- * Series count, family and curves from a label: printed counts first, then the limited charge voltage (it fixes the family), then
- * the nominal voltage (it fixes the series count only). Nickel-metal hydride has no lithium family.
+ * Series count, family and curves from a label: the count that every stated fact allows; the limited charge voltage fixes the family, the
+ * nominal voltage narrows it. Nickel-metal hydride and lithium metal have no lithium-ion family.
+ * @param assume a series count to take for the true one, where several may be.
  */
-export function natureOf(label: LabelBody): Nature {
-  const notes: string[] = [];
+export function natureOf(label: LabelBody, assume?: number): Nature {
   const design = label.designation ? parseDesignation(label.designation) : null;
-  if (design && design.forgave.length > 0) notes.push(`designation: ${design.forgave.join(', ')}`);
-  const nominal = label.nominalVoltage ? seriesFromNominal(label.nominalVoltage) : [];
-  const limits = label.limitedChargeVoltage ? seriesFromChargeLimit(label.limitedChargeVoltage) : [];
-  const named = new Set<number>();
-  if (label.series !== undefined) named.add(label.series);
-  if (design?.series) named.add(design.series);
-  const nominalSeries = [...new Set(nominal.map((r) => r.series))];
-  const limitSeries = [...new Set(limits.map((r) => r.series))];
-  if (nominalSeries.length === 1) named.add(nominalSeries[0] as number);
-  if (limitSeries.length === 1) named.add(limitSeries[0] as number);
-  if (label.nominalVoltage && nominal.length === 0)
-    notes.push('the nominal voltage fits no lithium-ion pack of 1 to 4 cells in series');
-  if (named.size > 1) notes.push(`the label names ${[...named].sort().join(' and ')} cells in series: check it`);
-  const series = named.size === 1 ? ([...named][0] as number) : null;
-
-  const ofSeries = limits.filter((l) => series === null || l.series === series);
-  let limitsPerCell = ofSeries.map((l) => l.perCell);
-  let families: FamilyKey[] = [...new Set(ofSeries.flatMap((l) => familiesOfLimit(l.perCell)))];
-  const byNominal = nominal.filter((r) => series === null || r.series === series);
-  const possible = byNominal.flatMap((r) => [...r.possible]);
+  const candidates = seriesCandidates(statedLabel(label));
+  const series = assume ?? (candidates.length === 1 ? candidates[0]! : null);
+  const lithium = label.chemistry === undefined || label.chemistry === 'li-ion';
+  const fits = (r: { readonly series: number }) => series === null || r.series === series;
+  const limits = lithium && label.limitedChargeVoltage ? seriesFromChargeLimit(label.limitedChargeVoltage).filter(fits) : [];
+  const nominal = lithium && label.nominalVoltage ? seriesFromNominal(label.nominalVoltage).filter(fits) : [];
+  const possible = nominal.flatMap((r) => [...r.possible]);
+  let families: FamilyKey[] = [...new Set(limits.flatMap((l) => familiesOfLimit(l.perCell)))];
   if (families.length === 0) families = [...new Set(possible)];
   else if (possible.some((p) => families.includes(p))) families = families.filter((f) => possible.includes(f));
-  if (limitsPerCell.length === 0) {
-    // The family is ambiguous: both ends of what it may have are kept.
-    limitsPerCell = families.flatMap((k) => FAMILIES.find((f) => f.key === k)!.limits);
-  }
-  const family = families.length === 1 ? (families[0] as FamilyKey) : null;
-  const curves = families.length > 0 ? [...new Set(families.flatMap((f) => curvesOf(f)))] : curvesOf(null);
+  let perCell = limits.map((l) => l.perCell);
+  // The family is ambiguous: both ends of what it may have are kept.
+  if (perCell.length === 0) perCell = families.flatMap((k) => FAMILIES.find((f) => f.key === k)!.limits);
+  const curves = families.length > 0 ? families.flatMap((f) => curvesOf(f)) : lithium ? curvesOf(null) : [];
   return {
     series,
+    candidates,
     parallel: label.parallel ?? (design && design.parallel > 1 ? design.parallel : null),
-    seriesNamed: [...named].sort(),
-    family,
-    chargeLimit: limitsPerCell.length > 0 ? Math.max(...limitsPerCell) : null,
-    lowestLimit: limitsPerCell.length > 0 ? Math.min(...limitsPerCell) : null,
-    curves,
-    notes,
+    family: families.length === 1 ? families[0]! : null,
+    families,
+    chargeLimit: perCell.length > 0 ? Math.max(...perCell) : null,
+    lowestLimit: perCell.length > 0 ? Math.min(...perCell) : null,
+    curves: [...new Set(curves)],
+    lithium,
+    notes: design && design.forgave.length > 0 ? [`designation: ${design.forgave.join(', ')}`] : [],
   };
+}
+
+/** One nature for each series count that may be the true one; one alone where the label decides it or says nothing. */
+export function naturesOf(label: LabelBody): Nature[] {
+  const nature = natureOf(label);
+  return nature.candidates.length > 1 ? nature.candidates.map((n) => natureOf(label, n)) : [nature];
 }

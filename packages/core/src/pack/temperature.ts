@@ -1,11 +1,13 @@
 import { judge, type Limit } from '../quantity/limit';
 
 /** Surface limits. Trade convention, no source. */
-export const HOT = { absolute: 60, overRoom: 10, restMinutes: 30 } as const;
+export const HOT = { absolute: 60, overRoom: 10, restMinutes: 30, warm: 40 } as const;
 
 export interface HeatJudgement {
   readonly hot: boolean;
   readonly unclear: boolean;
+  /** Warm enough that the room and the rest must be known: ten kelvin over the room cannot be excluded. */
+  readonly roomAsked: boolean;
   readonly limits: readonly Limit[];
 }
 
@@ -33,12 +35,15 @@ export function judgeHeat(surface: number, u: number, room: number | null, restM
       nature: 'observation',
     });
   add('heat.surface', 'surface', surface, u, HOT.absolute);
+  // Warm, and nobody says against which room or after which rest: it cannot pass.
+  const roomAsked = (room === null || restMinutes === undefined) && judge(surface, u, HOT.warm, 'max') !== 'pass';
   if (room !== null && (restMinutes ?? 0) >= HOT.restMinutes) {
     add('heat.over-room', 'over the room', surface - room, Math.SQRT2 * u, HOT.overRoom);
   }
   return {
     hot: limits.some((l) => l.verdict === 'fail'),
     unclear: limits.some((l) => l.verdict === 'cannot tell'),
+    roomAsked,
     limits,
   };
 }

@@ -1,4 +1,7 @@
+import type { ChargeState } from '../condition/charge';
 import type { Judgement } from '../condition/condition';
+import type { Effect } from '../coherence/relation';
+import { relationOf } from '../coherence/relations';
 import { latest, seriesOf } from '../condition/series';
 import type { Purpose } from '../logbook/entry';
 import { LOOK_GROUPS, SUMMARY_ITEMS, type SummaryItem } from '../logbook/entry';
@@ -6,7 +9,7 @@ import { type PackFacts, type PolicyFacts, typeKey } from '../logbook/fold';
 import { natureOf } from '../pack/nature';
 import { value } from '../quantity/figure';
 import { expanded } from '../quantity/uncertainty';
-import { type Classified, classify } from '../shipping/classify';
+import { type Classified, classify, prepare } from '../shipping/classify';
 import {
   type Mode,
   MODES,
@@ -18,7 +21,6 @@ import {
   type TypeTested,
 } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
-import type { ChargeState } from './charge';
 
 /** Words of the matrix, mildest first. */
 export const CELL_WORDS = ['yes', 'split', 'as damaged', 'hold', 'approval', 'no'] as const;
@@ -61,6 +63,9 @@ export function summaryOn(typeCode: string | undefined, policy: PolicyFacts): 'c
   return missing.length === 0 ? 'complete' : missing;
 }
 
+/** Contradictions that close routes by themselves; the others make the pack unproven. */
+const SHIPPED: ReadonlySet<Effect> = new Set<Effect>(['size', 'hold']);
+
 /** What shipping may know of a pack: undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
 export function shippingFacts(
   facts: PackFacts,
@@ -94,6 +99,7 @@ export function shippingFacts(
     ...(wh !== undefined && { ratedEnergy: wh }),
     ...(label.energyMarked !== undefined && { energyMarked: label.energyMarked }),
     ...(j.label.disputed.length > 0 && { disputed: j.label.disputed }),
+    contradictions: j.contradictions.filter((c) => SHIPPED.has(relationOf(c.relation).effect)),
     ...(label.madeOn && { madeOn: label.madeOn }),
     ...(typeTested && { typeTested }),
     ...(charge && charge.at >= oldest && { stateOfCharge: charge.ofRated.hi }),
@@ -146,8 +152,9 @@ export function matrix(
   on: string,
   { region = 'eu', routes = ROUTES }: { readonly region?: Region; readonly routes?: readonly AskedRoute[] } = {},
 ): Cell[] {
+  const prepared = prepare(base);
   return routes.map((route) => {
-    const result = classify(factsOn(base, route), routeOn(route.mode, region, on));
+    const result = classify(factsOn(base, route), routeOn(route.mode, region, on), prepared);
     return { ...route, word: wordOf(result), result };
   });
 }

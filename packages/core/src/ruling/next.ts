@@ -1,4 +1,5 @@
-import type { Judgement } from '../condition/condition';
+import type { Contradiction } from '../coherence/relation';
+import { cellsWanted, type Judgement } from '../condition/condition';
 import type { LookGroup } from '../logbook/entry';
 import type { PackFacts } from '../logbook/fold';
 import type { Cell } from './matrix';
@@ -6,10 +7,17 @@ import type { Cell } from './matrix';
 /** A fact worth getting, and what it decides. */
 export interface NextReading {
   /** What opens when it is tapped. */
-  readonly card: 'look' | 'volts' | 'label' | 'gauge' | 'thickness' | 'evidence' | 'mass' | 'settle';
+  readonly card: Card;
   readonly words: string;
   readonly decides: string;
 }
+
+type Card = 'look' | 'volts' | 'cells' | 'label' | 'gauge' | 'thickness' | 'evidence' | 'mass' | 'settle';
+
+/** Where a fact that does not go with another is looked at again; all others stand on the label. */
+const AGAIN: Record<string, Card> = { packVolts: 'volts', gauge: 'gauge', mass: 'mass', findings: 'look', cleared: 'look' };
+/** The card that settles a contradiction. */
+export const cardOf = (c: Contradiction): Card => AGAIN[c.fields[0]!] ?? 'label';
 
 /** Looks in the order in which they warn. */
 const LOOK_ORDER: readonly LookGroup[] = ['smell', 'heat', 'wet', 'shape', 'mechanical', 'electrical'];
@@ -31,7 +39,11 @@ const FIELD: Record<string, Pick<NextReading, 'card' | 'words'>> = {
  */
 export function nextReadings(facts: PackFacts, j: Judgement, cells: readonly Cell[]): NextReading[] {
   if (j.condition === 'critical') return [];
-  const out: NextReading[] = [];
+  const out: NextReading[] = j.contradictions.map((c) => ({
+    card: cardOf(c),
+    words: c.sentence,
+    decides: 'what does not add up',
+  }));
   const missing = LOOK_ORDER.filter((g) => j.notLooked.includes(g));
   if (j.condition === 'damaged') {
     const live = missing.filter((g) => g === 'smell' || g === 'heat' || g === 'wet');
@@ -50,6 +62,12 @@ export function nextReadings(facts: PackFacts, j: Judgement, cells: readonly Cel
     }
     if (j.open.some((o) => o.includes('too close') || o.includes('breaches')))
       out.push({ card: 'settle', words: 'measure again: too close to tell', decides: 'unproven, or not' });
+    if (cellsWanted(j) && !missing.includes('electrical'))
+      out.push({
+        card: 'cells',
+        words: 'every cell: gauge, taps, or one full cycle in a host',
+        decides: 'whether it can be vouched for',
+      });
     const thick = facts.readings.some((r) => r.body.quantity === 'thickness');
     const isNew = facts.readings.some((r) => r.body.quantity === 'new-thickness');
     if (!thick || !isNew)

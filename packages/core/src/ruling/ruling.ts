@@ -1,3 +1,4 @@
+import type { Electrical } from '../condition/charge';
 import { condition, type Judgement } from '../condition/condition';
 import { RANK } from '../condition/ladder';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
@@ -7,7 +8,6 @@ import { streamOf, type StreamRuling } from '../recycling/stream';
 import type { ShippingFacts } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import { type StorageOrder, storageOrder } from '../storage/order';
-import { type Electrical, electrical } from './charge';
 import { type Flip, nearestFlip } from './flip';
 import { type Cell, CELL_WORDS, matrix, shippingFacts } from './matrix';
 import { type NextReading, nextReadings } from './next';
@@ -63,7 +63,7 @@ function chargeLimit(e: Electrical, day: string, cells: readonly Cell[]): Limit[
  */
 export function rule(facts: PackFacts, policy: PolicyFacts, now: Date, on: string): Ruling {
   const judgement = condition(facts, policy, now);
-  const e = electrical(facts, judgement.label.sure, judgement.nature);
+  const { electrical: e } = judgement;
   const shipping = shippingFacts(facts, judgement, e.charge, policy, now);
   const cells = matrix(shipping, on);
   const limits = [...judgement.limits, ...chargeLimit(e, on, cells)];

@@ -1,11 +1,11 @@
 import type { Contradiction } from '../coherence/relation';
-import { contradictionsOf, relationOf } from '../coherence/relations';
+import { packageContradictions, packContradictions, relationOf } from '../coherence/relations';
 import { ladder, type LadderResult, RANK } from '../condition/ladder';
 import type { Condition } from '../logbook/entry';
 import { decide } from './decide';
 import { type Outcome, type Provision, type Route, SEVERITY, type ShippingFacts } from './facts';
 import { type Leaf, type Question, Reader, Unknown } from './leaf';
-import { statedOf } from './stated';
+import { statedOf, statedPackage } from './stated';
 
 export interface Classified {
   readonly condition: Condition;
@@ -154,16 +154,11 @@ export interface Prepared {
   readonly label: readonly Contradiction[];
 }
 
-const OF_PACKAGE: ReadonlySet<string> = new Set(['count-fitted', 'net-count', 'gross-net']);
-
 /** @param facts one pack; contradictions found elsewhere (with the digits as printed) come with it and are not looked for again. */
-export function prepare(facts: ShippingFacts): Prepared {
-  const label = facts.contradictions ?? contradictionsOf(statedOf(facts)).filter((c) => !OF_PACKAGE.has(c.relation));
-  return { ladder: ladder({ ...facts, swelling: facts.policy?.swelling }), label };
-}
-
-const ofPackage = (facts: ShippingFacts): Contradiction[] =>
-  facts.package ? contradictionsOf(statedOf(facts)).filter((c) => OF_PACKAGE.has(c.relation)) : [];
+export const prepare = (facts: ShippingFacts): Prepared => ({
+  ladder: ladder({ ...facts, swelling: facts.policy?.swelling }),
+  label: facts.contradictions ?? packContradictions(statedOf(facts)),
+});
 
 /** What facts say that contradict each other is not vouched for. */
 function conditionWith(condition: Condition, contradictions: readonly Contradiction[]): Condition {
@@ -174,7 +169,7 @@ function conditionWith(condition: Condition, contradictions: readonly Contradict
 /** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
 export function classify(facts: ShippingFacts, route: Route, { ladder: state, label } = prepare(facts)): Classified {
   const used = new Set<string>();
-  const contradictions = [...label, ...ofPackage(facts)];
+  const contradictions = facts.package ? [...label, ...packageContradictions(statedPackage(facts))] : label;
   const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());
   const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : leaf;
   return { condition: conditionWith(state.condition, contradictions), ...said, contradictions, used: [...used].sort() };

@@ -56,11 +56,12 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
       if (!facts) return [];
       const j = judgedAt(facts, s.policy, job.closedAt);
       const first = facts.labels[0];
+      const swollen = j.findings.some((f) => f.code === 'swollen' && f.state === 'stands');
       return [
         {
           code: j.label.all.typeCode ?? '',
-          condition: j.condition,
-          swollen: j.findings.some((f) => f.code === 'swollen' && f.state === 'stands'),
+          shapeSeen: swollen || j.looked.shape !== null,
+          swollen,
           removed: facts.use === 'removed',
           form: facts.form,
           label: first && j.label.disputed.length === 0 ? { body: j.label.sure, by: first.by, at: first.at } : null,

@@ -1,4 +1,12 @@
-import { type Condition, findingOf, LOOK_GROUPS, type LookGroup, type PackFacts } from '@gavrel/core';
+import {
+  type Condition,
+  findingOf,
+  GROUP_FINDINGS,
+  LOOK_GROUPS,
+  type LookGroup,
+  OTHER_FINDINGS,
+  type PackFacts,
+} from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
@@ -10,7 +18,6 @@ import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { GROUP_FINDINGS, OTHER_FINDINGS } from './groups';
 import type { CardProps, Keep } from './card';
 
 const DWELL = ['up to 24 h', 'longer, or not known'] as const;

@@ -104,6 +104,7 @@ export function Slip({ id }: { id: string }) {
       look: 'look',
       label: 'label',
       gauge: 'measure',
+      cells: 'measure',
       thickness: 'swelling',
       settle,
       evidence: 'routes',

@@ -1,0 +1,163 @@
+import type { Contradiction } from '../coherence/relation';
+import { gaugeProblems, isEnergy, ratedLike } from './gauge';
+import { type Series, seriesOf } from './series';
+import { cellSets, cellsSeen } from './sets';
+import type { GaugeBody } from '../logbook/entry';
+import type { Noted, PackFacts } from '../logbook/fold';
+import { chargeFromRest, energyAboard, fullChargeFromGauge, ratedCharge, ratedChargeFromGauge } from '../pack/charge';
+import { type Health, healthOf, LOST_COUNT } from '../pack/health';
+import type { LabelBody } from '../pack/label';
+import type { Nature } from '../pack/nature';
+import { restOf } from '../pack/rest';
+import { value } from '../quantity/figure';
+import { type Interval, overlaps } from '../quantity/interval';
+import { combine } from '../quantity/uncertainty';
+
+export interface ChargeState {
+  /** % of full charge. */
+  readonly ofFull: Interval;
+  /** % of rated capacity; the upper end is what rules compare. */
+  readonly ofRated: Interval;
+  readonly from: 'gauge' | 'rest voltage' | 'what was said';
+  readonly at: string;
+  /** Wh aboard; null when the energy is not known. */
+  readonly aboard: Interval | null;
+}
+
+export interface Electrical {
+  readonly charge: ChargeState | null;
+  /** Why there is no charge figure, in words. */
+  readonly whyNot: string;
+  readonly health: Health | null;
+  /** Every cell seen in one set, or one full cycle in a host. */
+  readonly cellsSeen: boolean;
+  /** What gauge, meter and label say against each other. */
+  readonly contradictions: readonly Contradiction[];
+}
+
+const DAY = 86_400_000;
+/** Points by which a charge may be off that was said, not measured. Common practice, no source. */
+const SAID_WITHIN = 5;
+
+interface Known {
+  readonly label: LabelBody;
+  readonly nature: Nature;
+  readonly health: Health | null;
+  readonly fullWh: number | null;
+}
+
+type Found = ChargeState & { readonly doubted: boolean };
+
+function found(k: Known, ofFull: Interval, ofRated: Interval, from: ChargeState['from'], at: string, doubted: boolean): Found {
+  const { curves } = k.nature;
+  const aboard = k.fullWh === null || curves.length === 0 ? null : energyAboard(k.fullWh, ofFull, curves);
+  return { ofFull, ofRated, from, at, aboard, doubted };
+}
+
+/** Health may lower a charge of rated capacity only where the gauge can be held to it. */
+const ratedOf = (k: Known, ofFull: Interval): Interval => ratedCharge(ofFull, k.health?.lowers ? k.health.range : null);
+
+function fromGauge(k: Known, g: Noted<GaugeBody>): Found | string {
+  const { fullChargeCapacity: fcc, designCapacity: design, remainingCapacity: left, maxError } = g.body;
+  if (!left || !fcc || isEnergy(left) !== isEnergy(fcc)) return 'the gauge does not say what is left of what';
+  const rated = ratedLike(fcc, k.label) ?? (design && isEnergy(design) === isEnergy(fcc) ? value(design) : null);
+  if (!rated) return 'rated capacity not known';
+  const ofFull = fullChargeFromGauge(value(left), value(fcc), maxError);
+  const byGauge = ratedChargeFromGauge(value(left), value(fcc), rated, maxError);
+  // A full-charge capacity that is nearly nothing must not make little of what is left.
+  const lost = (100 * value(fcc)) / rated < LOST_COUNT || k.health?.lowers === false;
+  const hi = lost ? Math.max(byGauge.hi, ratedCharge(ofFull, null).hi) : byGauge.hi;
+  return found(k, ofFull, { lo: byGauge.lo, hi }, 'gauge', g.at, g.doubted);
+}
+
+function fromVolts(k: Known, s: Series): Found | string {
+  const rest = restOf(s.restMinutes, s.flow);
+  if (!rest.rested) return `the voltage was taken too early to be a rest voltage${rest.bias ? `, it reads ${rest.bias}` : ''}`;
+  if (!k.nature.lithium) return 'a rest voltage says nothing of the charge of this chemistry';
+  if (k.nature.series === null) return 'cells in series not known';
+  const u = combine(s.u / k.nature.series, rest.u);
+  const ofFull = chargeFromRest(s.mean / k.nature.series, u, k.nature.curves, k.nature.families);
+  return found(k, ofFull, ratedOf(k, ofFull), 'rest voltage', s.at, s.doubted);
+}
+
+const apart = (a: ChargeState, b: ChargeState): Contradiction => ({
+  relation: 'charge-agree',
+  fields: [a.from === 'gauge' ? 'gauge' : 'packVolts', b.from === 'gauge' ? 'gauge' : 'packVolts'],
+  sentence: `${percent(a)} by ${a.from}, but ${percent(b)} by ${b.from} within a day: take both again; until then the higher counts`,
+});
+const percent = ({ ofFull }: ChargeState): string => `${Math.round(ofFull.lo)} to ${Math.round(ofFull.hi)} % of full`;
+
+/** The charge that counts: the newest, or the highest of several that do not agree. A questioned one counts where it is higher. */
+function agreed(all: readonly Found[]): { charge: ChargeState | null; contradictions: Contradiction[] } {
+  const sure = all.filter((f) => !f.doubted).sort((a, b) => (a.at < b.at ? -1 : 1));
+  const newest = sure[sure.length - 1];
+  if (!newest) return { charge: null, contradictions: [] };
+  const near = (f: Found) => Math.abs(Date.parse(newest.at) - Date.parse(f.at)) <= DAY;
+  const other = all.filter((f) => f !== newest && near(f) && !overlaps(f.ofFull, newest.ofFull));
+  const highest = [newest, ...other].reduce((a, b) => (b.ofRated.hi > a.ofRated.hi ? b : a));
+  const first = other[0];
+  return { charge: highest, contradictions: first ? [apart(newest, first)] : [] };
+}
+
+/** Charge, health and energy aboard from gauge and rest voltage. Doubted readings are no evidence, and still count for more. */
+export function electrical(facts: PackFacts, label: LabelBody, nature: Nature): Electrical {
+  const contradictions: Contradiction[] = [];
+  const usable = facts.gauges.filter((g) => {
+    const problems = gaugeProblems(g.body, label);
+    if (!g.doubted) contradictions.push(...problems);
+    return problems.length === 0;
+  });
+  const gauge = usable
+    .filter((g) => !g.doubted)
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .pop();
+  const fcc = gauge?.body.fullChargeCapacity;
+  const design = gauge?.body.designCapacity;
+  const health =
+    fcc && design && isEnergy(fcc) === isEnergy(design) ? healthOf(value(fcc), value(design), gauge?.body.maxError) : null;
+  const known: Known = { label, nature, health, fullWh: fullEnergy(label, health) };
+  const volts = seriesOf(facts.readings, 'pack-voltage').filter((s) => s.mean > 0.5);
+  // What was done with the pack since makes an older reading void; what was said of it then counts until it is measured.
+  const changed = facts.worked
+    .filter((w) => w.charge)
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .pop();
+  const since = (x: { readonly at: string }) => changed === undefined || x.at > changed.at;
+  const tried = [...usable.filter(since).map((g) => fromGauge(known, g)), ...volts.filter(since).map((s) => fromVolts(known, s))];
+  const measured = tried.filter((x) => typeof x !== 'string');
+  const said = changed?.to;
+  if (changed && said !== undefined && said !== null) {
+    const ofFull = { lo: Math.max(0, said - SAID_WITHIN), hi: Math.min(100, said + SAID_WITHIN) };
+    measured.push(found(known, ofFull, ratedOf(known, ofFull), 'what was said', changed.at, false));
+  }
+  const { charge, contradictions: disagree } = agreed(measured);
+  const old = changed && (facts.gauges.length > 0 || volts.length > 0);
+  const reasons = tried.filter((x) => typeof x === 'string');
+  const whyNot =
+    reasons[reasons.length - 1] ??
+    (old ? 'it was charged, discharged or used since it was measured' : 'no gauge reading and no rest voltage');
+  return {
+    charge,
+    whyNot: charge ? '' : whyNot,
+    health,
+    cellsSeen: cellsSeen(cellSets(facts), nature.series) || cycledWell(facts),
+    contradictions: [...contradictions, ...disagree],
+  };
+}
+
+/** The last word on a full cycle in a host, as evidence: it went as usual. */
+export function cycledWell(facts: PackFacts): boolean {
+  const last = [...facts.cycles].sort((a, b) => (a.at < b.at ? -1 : 1)).pop();
+  return last !== undefined && !last.doubted && last.body.went === 'as-usual';
+}
+
+/** Energy of a full pack: declared, times health when the gauge is to be trusted; never more than 3 % over the label. */
+function fullEnergy(label: LabelBody, health: Health | null): number | null {
+  const declared = label.ratedEnergy
+    ? value(label.ratedEnergy)
+    : label.nominalVoltage && label.ratedCapacity
+      ? value(label.nominalVoltage) * value(label.ratedCapacity)
+      : null;
+  if (declared === null) return null;
+  return declared * (health?.trusted ? Math.min(1.03, health.percent / 100) : 1);
+}

@@ -23,6 +23,7 @@ const FLOW = [
   'dispatch',
   'match',
   'job',
+  'confirm',
   'cases',
   'batch',
 ];
@@ -38,6 +39,7 @@ const others = [
       'packages/core/src/care/index.ts',
       'packages/core/src/place/index.ts',
       'packages/core/src/job/index.ts',
+      'packages/core/src/confirm/index.ts',
     ],
     mode: 'full',
   },

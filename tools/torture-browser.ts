@@ -156,7 +156,7 @@ export class BrowserDevice {
     const tags = now.entries.flatMap((e) => (e.kind === 'pack-added' ? [e.body.tag] : []));
     const gone = this.shown.filter((t) => tags.filter((x) => x === t).length !== 1);
     if (gone.length > 0) throw new Trouble(`the screen showed these, and the device holds them not once: ${gone.join(', ')}`);
-    const acked = now.entries.map(({ seq: _s, recordedAt: _r, effectiveAt: _e, ...entry }) => entry as Entry);
+    const acked = now.entries.map(({ seq: _s, recordedAt: _r, effectiveAt: _e, waits: _w, ...entry }) => entry as Entry);
     return { acked, written: acked.length, resent: this.reloads, kills: this.kills };
   }
 

@@ -240,7 +240,10 @@ describe('milder needs two, at the server', () => {
     expect(await frozen()).toBe(true);
     const [own] = await lead.append([lead.entry('confirmed', [it, here, late], { confirms: close.id })]);
     expect(own).toMatchObject({ status: 'refused' });
-    await tech.append([tech.entry('confirmed', [it, here, late], { confirms: close.id })]);
+    const [untrained] = await tech.append([tech.entry('confirmed', [it, here, late], { confirms: close.id })]);
+    expect(untrained).toMatchObject({ status: 'refused' });
+    expect(await frozen()).toBe(true);
+    await other.append([other.entry('confirmed', [it, here, late], { confirms: close.id })]);
     expect(await frozen()).toBe(false);
   });
 });

@@ -21,6 +21,7 @@ beforeAll(async () => {
   const nb = `notebook:${id('notebook', 'N-7')}` as const;
   const p = `pack:${id('pack', 'P-7')}` as const;
   const place = `place:${id('place', 'Shelf')}` as const;
+  const instrument = { name: 'Calliper 1', accuracy: { percent: 0, digits: 0, fixed: 0.03 } };
   const results = await tech.append([
     tech.entry('notebook-identified', [nb], { tag: 'N-7', plate: 'read', maker: 'Velloway', model: 'Finch 11' }),
     tech.entry('job-opened', [`job:${job}`, nb], { complaint: 'dies at once' }),
@@ -32,12 +33,19 @@ beforeAll(async () => {
       quantity: 'new-thickness',
       figure: { digits: '5.00', unit: 'mm' },
       source: 'measured-new',
+      instrument,
     }),
-    tech.entry('reading-taken', [p], { quantity: 'thickness', figure: { digits: '5.40', unit: 'mm' }, point: 'centre' }),
+    tech.entry('reading-taken', [p], {
+      quantity: 'thickness',
+      figure: { digits: '5.40', unit: 'mm' },
+      point: 'centre',
+      instrument,
+    }),
+    tech.entry('label-read', [p], { series: 1 }),
     tech.entry('moved', [p, place], {}),
     tech.entry('due-set', [`job:${job}`], { what: 'proof', on: '2026-12-01', note: 'arrived empty' }),
   ]);
-  expect(results.map((r) => r.status)).toEqual(Array(10).fill('accepted'));
+  expect(results.map((r) => r.status)).toEqual(Array(11).fill('accepted'));
 });
 afterAll(async () => {
   await server.stop();
@@ -94,6 +102,7 @@ test('looks go stale: a list on another day has the condition of that day', asyn
     tech.entry('pack-added', [p], { tag: 'OLD', use: 'spare' }, { at }),
     tech.entry('looked', [p], { groups: [...all] }, { at }),
     tech.entry('gauge-read', [p], { maxError: 1 }, { at }),
+    tech.entry('cycled', [p], { went: 'as-usual' }, { at }),
   ]);
   const condition = async () => (await tech.get<Page<PackRow>>('/packs?search=OLD')).items[0]!.condition;
   expect(await condition()).toBe('sound');

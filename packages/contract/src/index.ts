@@ -1,5 +1,5 @@
 /** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
-import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject } from '@gavrel/core';
+import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject, Waits } from '@gavrel/core';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
 export interface Problem {
@@ -26,6 +26,8 @@ export type EntryResult =
       readonly seq: number;
       readonly recordedAt: string;
       readonly effectiveAt: string;
+      /** Whose confirmation it waits for; absent where it can make nothing milder. */
+      readonly waits?: Waits;
     }
   | { readonly id: string; readonly status: 'refused'; readonly problem: Problem };
 

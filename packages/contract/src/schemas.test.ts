@@ -57,6 +57,7 @@ const GOOD: Record<Kind, unknown> = {
   corrected: wrap('corrected', { body: { tag: 'x' }, reason: 'typo' }, { replaces: U }),
   retracted: wrap('retracted', { reason: 'typo' }, { replaces: U }),
   confirmed: wrap('confirmed', { confirms: U }),
+  declined: wrap('declined', { declines: U, reason: 'it does rock' }),
   'evidence-stated': wrap('evidence-stated', { typeTested: 'yes' }),
   intended: wrap('intended', { purpose: 'recycling' }),
   'place-added': wrap('place-added', { name: 'Shelf', kind: 'shelf', holds: ['sound'] }, subjects(`place:${U}`)),

@@ -134,6 +134,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   corrected: Joi.object({ body: Joi.object().unknown(true).required(), reason: text(500).min(3).required() }),
   retracted: Joi.object({ reason: text(500).min(3).required() }),
   confirmed: Joi.object({ confirms: uuid().required() }),
+  declined: Joi.object({ declines: uuid().required(), reason: text(500) }),
   'brought-down': Joi.object({
     to: Joi.number().min(0).max(100).required(),
     how: Joi.string().valid('notebook', 'resistor').required(),

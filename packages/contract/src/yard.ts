@@ -86,5 +86,5 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
     instrument,
     note: text(1000),
   }),
-  'incident-closed': Joi.object({ reason: text(300).min(3).required() }),
+  'incident-closed': Joi.object({ reason: text(300).min(3).required(), falseAlarm: Joi.valid(true) }),
 };

@@ -32,6 +32,8 @@ export * from './fastener/connector';
 export * from './fastener/screw';
 export * from './logbook/ids';
 export * from './logbook/reach';
+export { isMend, isPending, type Standing, standing } from './logbook/standing';
+export * from './logbook/answers';
 export * from './logbook/upcast';
 export * from './condition/charge';
 export * from './condition/condition';

@@ -1,4 +1,4 @@
-import { type LoggedEntry, reachOf, type Region, type Subject, upcast, withReached } from '@gavrel/core';
+import { type LoggedEntry, reachOf, type Region, type Subject, upcast, type Waits, withReached } from '@gavrel/core';
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v4 } from 'uuid';
@@ -126,6 +126,7 @@ export interface Settled {
   readonly seq: number;
   readonly recordedAt: string;
   readonly effectiveAt: string;
+  readonly waits?: Waits;
 }
 
 /** Notes what the server accepted and what it refused. */

@@ -53,6 +53,6 @@ export function makeEntry(author: Author, d: Draft, now: number, lastSeen: strin
 
 /** The entry as it goes over the wire. */
 export function wire(e: LoggedEntry): Entry {
-  const { seq: _seq, recordedAt: _recordedAt, effectiveAt: _effectiveAt, ...entry } = e;
+  const { seq: _seq, recordedAt: _recordedAt, effectiveAt: _effectiveAt, waits: _waits, ...entry } = e;
   return entry as Entry;
 }

@@ -183,7 +183,17 @@ export class Sync {
     for (let ripe = await this.ripe(); ripe.length > 0; ripe = await this.ripe()) {
       const { results } = await this.post(ripe);
       const accepted: Settled[] = results.flatMap((r) =>
-        r.status === 'refused' ? [] : [{ id: r.id, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt }],
+        r.status === 'refused'
+          ? []
+          : [
+              {
+                id: r.id,
+                seq: r.seq,
+                recordedAt: r.recordedAt,
+                effectiveAt: r.effectiveAt,
+                ...(r.waits && { waits: r.waits }),
+              },
+            ],
       );
       const refused = results.flatMap((r) => (r.status === 'refused' ? [{ id: r.id, problem: r.problem }] : []));
       await settle(accepted, refused);
@@ -275,7 +285,8 @@ export class Sync {
       danger.map((e): LoggedEntry => {
         const r = numbers.get(e.id);
         if (!r || r.status === 'refused') return e;
-        return { ...e, seq: r.seq, recordedAt: r.recordedAt, effectiveAt: r.effectiveAt };
+        const { seq, recordedAt, effectiveAt, waits } = r;
+        return { ...e, seq, recordedAt, effectiveAt, ...(waits && { waits }) };
       }),
     );
     const no = results.find((r) => r.status === 'refused');

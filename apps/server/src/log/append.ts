@@ -1,11 +1,13 @@
 import type { EntryResult, Person, Problem } from '@gavrel/contract';
 import { bodySchema, checkEntry, explain } from '@gavrel/contract/schemas';
 import { canonical, type Entry, foldPolicy, type Kind, type LoggedEntry, NEEDS_SECOND, type Subject } from '@gavrel/core';
+import { mayWait } from '@gavrel/core/confirm';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
 import { ask, inWorkshopPlanned } from '../store/db';
-import { type Context, policySubject, project, refresh } from './project';
+import { concerned, type Context, policySubject, project, refresh } from './project';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
+import { markWaits } from './waits';
 import { writeEntries } from './write';
 
 /** One request to append, from one person's session. */
@@ -52,7 +54,7 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
   if (entry.kind === 'corrected' || entry.kind === 'retracted') {
     const target = known.get(entry.replaces ?? '');
     if (!target) return bad('replaces', 'names no entry here: send the entry it mends first');
-    if (target.kind === 'confirmed' || target.kind === 'retracted')
+    if (target.kind === 'confirmed' || target.kind === 'retracted' || target.kind === 'declined')
       return bad('replaces', 'a signature or retraction is not mended; write a new entry');
     if (!target.subjects.every((s) => entry.subjects.includes(s)))
       return bad('subjects', 'must name everything the mended entry is about');
@@ -67,14 +69,27 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
   if (entry.kind === 'confirmed') {
     const target = known.get(entry.body.confirms);
     if (!target) return bad('body.confirms', 'names no entry here');
-    if (!NEEDS_SECOND.includes(target.kind) && target.kind !== 'policy-set')
-      return bad('body.confirms', 'this entry needs no second person');
+    const waits = target.waits ?? (NEEDS_SECOND.includes(target.kind) || target.kind === 'policy-set' ? 'second' : 'nobody');
+    if (waits === 'nobody') return bad('body.confirms', 'this entry needs no second person');
     if (target.by === person.id) return bad('body.confirms', 'a second person must confirm, not the author');
     if (!target.subjects.every((s) => entry.subjects.includes(s)))
       return bad('subjects', 'must name everything the confirmed entry is about');
-    if (target.kind === 'finding-cleared' && !person.competent)
-      return bad('by', 'only a competent person (trained to assess) may confirm a clearing');
+    // An entry older than that field tells by what it would undo.
+    const undone = target.replaces ? known.get(target.replaces) : undefined;
+    const trained =
+      waits === 'trained' ||
+      target.kind === 'finding-cleared' ||
+      (target.waits === undefined && undone !== undefined && rootKind(undone, known) === 'finding-recorded');
+    if (trained && !person.competent)
+      return bad('by', 'a finding, a breach or a sign would go: only a person trained to assess may confirm that');
     if (target.kind === 'policy-set' && person.role !== 'lead') return bad('by', 'a milder policy is confirmed by a lead');
+  }
+  if (entry.kind === 'declined') {
+    const target = known.get(entry.body.declines);
+    if (!target) return bad('body.declines', 'names no entry here');
+    if (target.by === person.id) return bad('body.declines', 'take your own entry back instead');
+    if (!target.subjects.every((s) => entry.subjects.includes(s)))
+      return bad('subjects', 'must name everything the declined entry is about');
   }
   if (
     (entry.kind === 'quiet-declared' ||
@@ -103,6 +118,7 @@ const namedIn = (e: Entry): string[] => [
   e.id,
   ...(e.replaces ? [e.replaces] : []),
   ...(e.kind === 'confirmed' ? [e.body.confirms] : []),
+  ...(e.kind === 'declined' ? [e.body.declines] : []),
 ];
 
 /** Follows corrections of corrections to the entries they rest on. */
@@ -152,9 +168,9 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
     trx,
     'lock-workshop',
     `with locked as (select last_seq from workshops where id = ?::uuid for update),
-     named as (select null::text as subject, seq, recorded_at, effective_at, entry from entries
+     named as (select null::text as subject, seq, recorded_at, effective_at, waits, entry from entries
                where workshop_id = ?::uuid and id = any(?::uuid[])),
-     touched as (select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
+     touched as (select s.subject, e.seq, e.recorded_at, e.effective_at, e.waits, e.entry
                  from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
                  where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED})
      select locked.last_seq, found.* from locked
@@ -194,9 +210,16 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
       const { entry } = c;
       const before = known.get(entry.id);
       if (before) {
-        const { seq: s, recordedAt, effectiveAt, ...plain } = before;
+        const { seq: s, recordedAt, effectiveAt, waits, ...plain } = before;
         if (canonical(plain) === canonical(entry)) {
-          return { id: entry.id, status: 'known', seq: s!, recordedAt: recordedAt!, effectiveAt: effectiveAt! };
+          return {
+            id: entry.id,
+            status: 'known',
+            seq: s!,
+            recordedAt: recordedAt!,
+            effectiveAt: effectiveAt!,
+            ...(waits && { waits }),
+          };
         }
         return {
           id: entry.id,
@@ -220,10 +243,15 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
     if (fresh.length > 0) {
       for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
       const full = { ...ctx, now };
-      await writeEntries(trx, ctx.workshop, fresh, seq, await project(trx, full, bySubject, fresh));
+      const here = await concerned(trx, full, bySubject, fresh);
+      if (fresh.some(mayWait)) markWaits(full, here, bySubject, [...known.values()], fresh);
+      await writeEntries(trx, ctx.workshop, fresh, seq, project(full, here, bySubject));
       const policy = policySubject(ctx.workshop);
       if (fresh.some((e) => e.subjects.includes(policy))) await refresh(trx, full, foldPolicy(bySubject.get(policy)!), true);
     }
-    return results;
+    const waits = new Map(fresh.flatMap((e) => (e.waits ? [[e.id, e.waits] as const] : [])));
+    return results.map((list) =>
+      list.map((r) => (r.status === 'accepted' && waits.has(r.id) ? { ...r, waits: waits.get(r.id)! } : r)),
+    );
   });
 }

@@ -88,7 +88,7 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
 /** Every entry of the subjects, once, in order; of a place what it is folded from, not the moves of years. */
 export async function logsOf(trx: Knex.Transaction, workshop: string, subjects: readonly Subject[]): Promise<EntryRow[]> {
   const { rows } = await trx.raw<{ rows: EntryRow[] }>(
-    `select distinct on (e.seq) e.seq, e.recorded_at, e.effective_at, e.entry
+    `select distinct on (e.seq) e.seq, e.recorded_at, e.effective_at, e.waits, e.entry
      from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
      where s.workshop_id = ? and s.subject = any(?::text[]) and ${FOLDED} order by e.seq`,
     [workshop, [...subjects]],

@@ -14,11 +14,13 @@ import {
   PLACE_HAZARDS,
   type PolicyFacts,
   type Subject,
+  subjectId,
   subjectType,
+  withReached,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
-import { entriesOf, ofType, withHazards } from './read';
+import { type EntriesOf, entriesOf, ofType, surroundings } from './read';
 import { NO_ROWS, type Rows, writeRows } from './write';
 
 /** What projecting needs to know besides the log. */
@@ -95,24 +97,35 @@ async function linkedPacks(
   return entriesOf(trx, ctx.workshop, missing);
 }
 
+/** Packs, each with its own entries, and what was said of the machines and places whose hazards may reach them; old and new. */
+export interface Concerned {
+  readonly packs: ReadonlyMap<string, readonly LoggedEntry[]>;
+  readonly of: EntriesOf;
+}
+
 /**
- * The rows that new entries change.
- * @param entries every entry, old and new, of each touched subject, and of the policy.
+ * Every pack that new entries concern.
+ * @param entries every entry, old and new, of each touched subject.
  * @param fresh the new ones.
  */
-export async function project(
+export async function concerned(
   trx: Knex.Transaction,
   ctx: Context,
   entries: BySubject,
   fresh: readonly LoggedEntry[],
-): Promise<Rows> {
-  const policy = foldPolicy(entries.get(policySubject(ctx.workshop)) ?? []);
+): Promise<Concerned> {
   const packs = new Map(
     [...entries, ...(await linkedPacks(trx, ctx, entries, fresh))].filter(([s]) => subjectType(s) === 'pack'),
   );
-  const reached = await withHazards(trx, ctx.workshop, packs, entries);
-  const rows = [...reached].flatMap(([id, list]) => foldPack(id, list) ?? []).map((f) => packRow(ctx, f, policy));
-  return { packs: rows, ...otherRows(ctx.workshop, entries) };
+  const of = await surroundings(trx, ctx.workshop, packs, entries);
+  return { packs: new Map([...packs].map(([s, list]) => [subjectId(s), list])), of };
+}
+
+/** The rows that new entries change. @param entries of each touched subject, and of the policy. */
+export function project(ctx: Context, { packs, of }: Concerned, entries: BySubject): Rows {
+  const policy = foldPolicy(entries.get(policySubject(ctx.workshop)) ?? []);
+  const facts = [...packs].flatMap(([id, own]) => foldPack(id, withReached(own, of)) ?? []);
+  return { packs: facts.map((f) => packRow(ctx, f, policy)), ...otherRows(ctx.workshop, entries) };
 }
 
 /** Recomputes conditions that were computed on another day, or all of them when the policy changed. */

@@ -8,6 +8,7 @@ import {
   subjectId,
   subjectType,
   upcast,
+  type Waits,
   withReached,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
@@ -17,10 +18,11 @@ export interface EntryRow {
   readonly seq: string;
   readonly recorded_at: Date;
   readonly effective_at: Date;
+  readonly waits: Waits | null;
   readonly entry: Entry;
 }
 
-export const COLUMNS = ['seq', 'recorded_at', 'effective_at', 'entry'] as const;
+export const COLUMNS = ['seq', 'recorded_at', 'effective_at', 'waits', 'entry'] as const;
 
 /** The entry as it was stored, not raised to a newer version. */
 export function stored(row: EntryRow): LoggedEntry {
@@ -29,6 +31,7 @@ export function stored(row: EntryRow): LoggedEntry {
     seq: Number(row.seq),
     recordedAt: row.recorded_at.toISOString(),
     effectiveAt: row.effective_at.toISOString(),
+    ...(row.waits !== null && { waits: row.waits }),
   } as LoggedEntry;
 }
 
@@ -49,7 +52,7 @@ export async function entriesOf(
   const rows = await ask<EntryRow & { subject: Subject }>(
     trx,
     'entries-of',
-    `select s.subject, e.seq, e.recorded_at, e.effective_at, e.entry
+    `select s.subject, e.seq, e.recorded_at, e.effective_at, e.waits, e.entry
      from entry_subjects s join entries e on e.workshop_id = s.workshop_id and e.seq = s.seq
      where s.workshop_id = ?::uuid and s.subject = any(?::text[]) and ${FOLDED}
        and (?::text[] is null or s.kind = any(?::text[])) order by s.seq`,
@@ -59,16 +62,18 @@ export async function entriesOf(
   return out;
 }
 
+export type EntriesOf = (subject: Subject) => readonly LoggedEntry[] | undefined;
+
 /**
- * Adds to each pack's own entries the hazards written on its notebooks and places.
+ * What was said of the machines and places whose hazards may reach the packs.
  * @param here entries that are at hand already; other subjects are read.
  */
-export async function withHazards(
+export async function surroundings(
   trx: Knex.Transaction,
   workshop: string,
   packs: ReadonlyMap<Subject, readonly LoggedEntry[]>,
   here: ReadonlyMap<Subject, readonly LoggedEntry[]> = new Map(),
-): Promise<Map<string, LoggedEntry[]>> {
+): Promise<EntriesOf> {
   const reached = new Set([...packs.values()].flatMap(reachOf).map((r) => r.subject));
   const missing = [...reached].filter((s) => !here.has(s));
   const [places, others] = [true, false].map((p) => missing.filter((s) => (subjectType(s) === 'place') === p));
@@ -76,20 +81,13 @@ export async function withHazards(
     ...(await entriesOf(trx, workshop, others!)),
     ...(await entriesOf(trx, workshop, places!, PLACE_HAZARDS)),
   ]);
-  const out = new Map<string, LoggedEntry[]>();
-  for (const [subject, list] of packs) {
-    out.set(
-      subjectId(subject),
-      withReached(list, (s) => here.get(s) ?? read.get(s)),
-    );
-  }
-  return out;
+  return (s) => here.get(s) ?? read.get(s);
 }
 
 /** Entries that concern one pack. */
 export async function entriesOfPack(trx: Knex.Transaction, workshop: string, id: string): Promise<LoggedEntry[]> {
   const own = await entriesOf(trx, workshop, [`pack:${id}`]);
-  return (await withHazards(trx, workshop, own)).get(id)!;
+  return withReached(own.get(`pack:${id}`)!, await surroundings(trx, workshop, own));
 }
 
 /** Everything after a seq, in order, for devices that catch up and for exports. */

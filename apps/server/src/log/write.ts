@@ -51,22 +51,23 @@ export async function writeEntries(
   last: number,
   rows: Rows,
 ): Promise<void> {
-  const given = fresh.map(({ seq, recordedAt, effectiveAt, ...entry }) => ({
+  const given = fresh.map(({ seq, recordedAt, effectiveAt, waits, ...entry }) => ({
     seq,
     id: entry.id,
     kind: entry.kind,
     by_person: entry.by,
     recorded_at: recordedAt,
     effective_at: effectiveAt,
+    waits: waits ?? null,
     entry,
   }));
   await ask(
     trx,
     'write-entries',
     `with given as (select * from jsonb_to_recordset(?::jsonb) as g(seq bigint, id uuid, kind text, by_person uuid,
-                      recorded_at timestamptz, effective_at timestamptz, entry jsonb)),
-     e as (insert into entries (workshop_id, seq, id, kind, by_person, recorded_at, effective_at, entry)
-           select ?::uuid, seq, id, kind, by_person, recorded_at, effective_at, entry from given),
+                      recorded_at timestamptz, effective_at timestamptz, waits text, entry jsonb)),
+     e as (insert into entries (workshop_id, seq, id, kind, by_person, recorded_at, effective_at, waits, entry)
+           select ?::uuid, seq, id, kind, by_person, recorded_at, effective_at, waits, entry from given),
      s as (insert into entry_subjects (workshop_id, subject, seq, kind)
            select ?::uuid, jsonb_array_elements_text(entry -> 'subjects'), seq, kind from given),
      ${UPSERTS},

@@ -161,6 +161,11 @@ const MIGRATIONS: readonly Migration[] = [
     // The key of a code generator, and the last step of time whose code was used: a code signs once.
     up: 'alter table people add column code_key text, add column code_step bigint not null default 0;',
   },
+  {
+    name: '008-waits',
+    // Whose confirmation an entry waits for, found when it was taken; null for what can make nothing milder and for what is older.
+    up: `alter table entries add column waits text check (waits in ('nobody', 'second', 'trained'));`,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -3,7 +3,7 @@ import { gaugeProblems, isEnergy, ratedLike } from './gauge';
 import { type Series, seriesOf } from './series';
 import { cellSets, cellsSeen } from './sets';
 import type { GaugeBody } from '../logbook/entry';
-import type { Noted, PackFacts } from '../logbook/fold';
+import type { Noted, PackFacts, Worked } from '../logbook/fold';
 import { chargeFromRest, energyAboard, fullChargeFromGauge, ratedCharge, ratedChargeFromGauge } from '../pack/charge';
 import { type Health, healthOf, LOST_COUNT } from '../pack/health';
 import type { LabelBody } from '../pack/label';
@@ -99,6 +99,29 @@ function agreed(all: readonly Found[]): { charge: ChargeState | null; contradict
   return { charge: highest, contradictions: first ? [apart(newest, first)] : [] };
 }
 
+/**
+ * The charge after the last thing that was done with the pack: it makes older readings void, and what was said of it counts until it is
+ * measured. Facts that did not agree before are asked about until something was measured anew.
+ */
+function chargeAfter(
+  k: Known,
+  tried: readonly { readonly at: string; readonly found: Found | string }[],
+  changes: readonly Worked[],
+): ReturnType<typeof agreed> & { readonly since: readonly (Found | string)[] } {
+  const changed = changes[changes.length - 1];
+  const since = tried.filter((x) => changed === undefined || x.at > changed.at).map((x) => x.found);
+  const measured = since.filter((x) => typeof x !== 'string');
+  const said: Found[] = [];
+  if (changed && changed.to !== null) {
+    const ofFull = { lo: Math.max(0, changed.to - SAID_WITHIN), hi: Math.min(100, changed.to + SAID_WITHIN) };
+    said.push(found(k, ofFull, ratedOf(k, ofFull), 'what was said', changed.at, false));
+  }
+  const now = agreed([...measured, ...said]);
+  if (!changed || measured.length > 0) return { ...now, since };
+  const before = chargeAfter(k, tried, changes.slice(0, -1));
+  return { ...now, contradictions: [...now.contradictions, ...before.contradictions], since };
+}
+
 /** Charge, health and energy aboard from gauge and rest voltage. Doubted readings are no evidence, and still count for more. */
 export function electrical(facts: PackFacts, label: LabelBody, nature: Nature): Electrical {
   const contradictions: Contradiction[] = [];
@@ -117,22 +140,14 @@ export function electrical(facts: PackFacts, label: LabelBody, nature: Nature): 
     fcc && design && isEnergy(fcc) === isEnergy(design) ? healthOf(value(fcc), value(design), gauge?.body.maxError) : null;
   const known: Known = { label, nature, health, fullWh: fullEnergy(label, health) };
   const volts = seriesOf(facts.readings, 'pack-voltage').filter((s) => s.mean > 0.5);
-  // What was done with the pack since makes an older reading void; what was said of it then counts until it is measured.
-  const changed = facts.worked
-    .filter((w) => w.charge)
-    .sort((a, b) => (a.at < b.at ? -1 : 1))
-    .pop();
-  const since = (x: { readonly at: string }) => changed === undefined || x.at > changed.at;
-  const tried = [...usable.filter(since).map((g) => fromGauge(known, g)), ...volts.filter(since).map((s) => fromVolts(known, s))];
-  const measured = tried.filter((x) => typeof x !== 'string');
-  const said = changed?.to;
-  if (changed && said !== undefined && said !== null) {
-    const ofFull = { lo: Math.max(0, said - SAID_WITHIN), hi: Math.min(100, said + SAID_WITHIN) };
-    measured.push(found(known, ofFull, ratedOf(known, ofFull), 'what was said', changed.at, false));
-  }
-  const { charge, contradictions: disagree } = agreed(measured);
-  const old = changed && (facts.gauges.length > 0 || volts.length > 0);
-  const reasons = tried.filter((x) => typeof x === 'string');
+  const tried = [
+    ...usable.map((g) => ({ at: g.at, found: fromGauge(known, g) })),
+    ...volts.map((s) => ({ at: s.at, found: fromVolts(known, s) })),
+  ];
+  const changes = facts.worked.filter((w) => w.charge).sort((a, b) => (a.at < b.at ? -1 : 1));
+  const { charge, contradictions: disagree, since } = chargeAfter(known, tried, changes);
+  const old = changes.length > 0 && tried.length > 0;
+  const reasons = since.filter((x) => typeof x === 'string');
   const whyNot =
     reasons[reasons.length - 1] ??
     (old ? 'it was charged, discharged or used since it was measured' : 'no gauge reading and no rest voltage');

@@ -13,7 +13,8 @@ import { expanded } from '../quantity/uncertainty';
 import { type Electrical, electrical } from './charge';
 import { findingOf, groupOf } from './findings';
 import { labelWords, mergeLabels, type MergedLabel } from './label';
-import { ladder } from './ladder';
+import { asFirstSaid } from './as-said';
+import { ladder, RANK } from './ladder';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
 import { latest, seriesOf } from './series';
@@ -77,12 +78,16 @@ function lookedAt(
   return out;
 }
 
+const isCritical = (code: string): boolean => ['reacting', 'unstable'].includes(findingOf(code)?.class ?? '');
+
 /** Every finding with whether it still stands. A clearing names entries: a hazard that arrives late is not cleared by it. */
 function activeFindings(facts: PackFacts, measured: readonly { code: string; entries: readonly string[] }[]): ActiveFinding[] {
   const clearedIds = new Set(facts.clearings.flatMap((c) => c.body.clears));
   const quieted = quietedFindings(facts, measured);
   // Nobody clears what lay in an incident before the incident is over.
   const frozen = new Set(facts.incidents.filter((i) => i.body.frozen).map((i) => i.id));
+  // Two people declared it over: what burnt is not burning, and stays damaged for good.
+  const over = new Set(facts.incidents.filter((i) => !i.body.frozen).map((i) => i.id));
   const found = [
     ...facts.findings.map((f) => ({ code: f.body.code, entries: [f.id], from: 'recorded' as const, dwell: f.body.dwellHours })),
     ...measured.map((m) => ({ ...m, from: 'measured' as const, dwell: undefined })),
@@ -93,11 +98,13 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
     const actual = short ? 'deep-discharge-severe' : code;
     const soft = findingOf(actual)?.class === 'soft';
     const free = !frozen.has(entries[0]!);
-    const state = entries.every((id) => quieted.has(id))
-      ? 'quieted'
-      : soft && free && entries.every((id) => clearedIds.has(id))
-        ? 'cleared'
-        : 'stands';
+    const ended = from === 'measured' && isCritical(actual) && entries.every((id) => over.has(id));
+    const state =
+      ended || entries.every((id) => quieted.has(id))
+        ? 'quieted'
+        : soft && free && entries.every((id) => clearedIds.has(id))
+          ? 'cleared'
+          : 'stands';
     return { code: actual, words: findingOf(actual)?.words ?? actual, from, entries, state };
   });
 }
@@ -118,7 +125,7 @@ function layoutsOf(facts: PackFacts, label: MergedLabel): Nature[] {
 function statedOf(facts: PackFacts, label: MergedLabel, codes: readonly string[], policy: PolicyFacts): StatedFacts {
   const mass = latest(seriesOf(facts.readings, 'mass'));
   // A weight that was asked about and kept is right.
-  const kept = facts.readings.some((r) => r.body.quantity === 'mass' && r.body.confirmedOdd === true);
+  const kept = facts.readings.some((r) => mass?.entries.includes(r.id) && r.body.confirmedOdd === true);
   return {
     ...statedLabel(label.all),
     ...(mass && !kept && { mass: { value: mass.mean, half: expanded(mass.u), words: `${Math.round(mass.mean * 1000)} g` } }),
@@ -147,6 +154,21 @@ const distinct = (all: readonly Contradiction[]): Contradiction[] => [...new Map
  * look, nothing found and nothing too close to tell; whatever is missing makes it unproven, never better.
  */
 export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
+  const j = judged(facts, policy, now);
+  const before = asFirstSaid(facts);
+  const first = before && judged(before, policy, now);
+  if (!first || RANK[first.condition] <= RANK[j.condition]) return j;
+  return {
+    ...j,
+    condition: first.condition,
+    kind: first.kind,
+    because: first.because,
+    open: [...new Set([...j.open, ...first.open])],
+    contradictions: distinct([...j.contradictions, ...first.contradictions]),
+  };
+}
+
+function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const label = mergeLabels(facts.labels);
   const natures = layoutsOf(facts, label);
   const nature = natures[0]!;

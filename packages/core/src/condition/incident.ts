@@ -14,7 +14,9 @@ export const INCIDENT_CODES: Record<IncidentSort, string> = {
 
 /**
  * What incidents say of a pack: the source has the finding itself, and so has every pack while nobody said which one it was;
- * what lay beside it was exposed and must be examined.
+ * what lay beside it was exposed and must be examined. A false alarm says nothing any more.
  */
 export const incidentFindings = (incidents: readonly Noted<InIncident>[]): MeasuredFinding[] =>
-  incidents.map((i) => ({ code: i.body.source === false ? 'in-incident' : INCIDENT_CODES[i.body.what], entries: [i.id] }));
+  incidents
+    .filter((i) => !i.body.falseAlarm)
+    .map((i) => ({ code: i.body.source === false ? 'in-incident' : INCIDENT_CODES[i.body.what], entries: [i.id] }));

@@ -136,7 +136,7 @@ export interface YardBodies {
     readonly note?: string;
   };
   /** Over, says a lead; a second person must confirm it before the packs it names are free again. */
-  'incident-closed': { readonly reason: string };
+  'incident-closed': { readonly reason: string; readonly falseAlarm?: true };
 }
 
 export const YARD_ABOUT = {

@@ -140,6 +140,8 @@ export interface Bodies extends YardBodies, JobBodies {
   corrected: { readonly body: Record<string, unknown>; readonly reason: string };
   retracted: { readonly reason: string };
   confirmed: { readonly confirms: string };
+  /** A second person does not agree: what waited stays without force, and is asked for no more. */
+  declined: { readonly declines: string; readonly reason?: string };
   /** Meant to be charged or discharged: readings before and after say nothing of what it loses at rest. */
   'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor' };
   'topped-up': { readonly to: number };
@@ -203,7 +205,15 @@ export type LoggedEntry = Entry & {
   readonly recordedAt: string | null;
   /** min(at + clock offset, recordedAt): what folds order by. */
   readonly effectiveAt: string | null;
+  /**
+   * Whose confirmation it waits for, found by the server when it took it: `nobody` for what makes nothing milder, `trained` where a finding,
+   * a breach or a sign would go. Absent on what was not sent yet, on what can make nothing milder, and on entries older than this field.
+   */
+  readonly waits?: Waits;
 };
+
+export const WAITS = ['nobody', 'second', 'trained'] as const;
+export type Waits = (typeof WAITS)[number];
 
 /** Order of folds: time, then id. Nothing about danger may depend on it. */
 export function byTime(a: LoggedEntry, b: LoggedEntry): number {
@@ -245,6 +255,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   corrected: null,
   retracted: null,
   confirmed: null,
+  declined: null,
   'brought-down': 'pack',
   'topped-up': 'pack',
   cycled: 'pack',

@@ -1,6 +1,6 @@
 import { byTime, type LoggedEntry, subjectId, subjectType } from './entry';
 import type { IncidentSort, IncidentStep, YardBodies } from './entry-yard';
-import { confirmedByOther, type Item, note, type Noted, other, standing, when } from './standing';
+import { type Item, note, type Noted, other, type Standing, standing, when } from './standing';
 
 /** Something burnt, smoked or leaked: what, where, which packs, and what was done, in order. */
 export interface IncidentFacts {
@@ -18,8 +18,14 @@ export interface IncidentFacts {
   readonly notes: readonly string[];
   readonly steps: readonly Noted<{ readonly step: IncidentStep; readonly note?: string }>[];
   readonly looks: readonly Noted<YardBodies['incident-looked']>[];
-  /** Declared over by a lead and a second person. */
-  readonly closed: { readonly at: string; readonly reason: string } | null;
+  /** Declared over by a lead and a second person: who said so, and who signed. */
+  readonly closed: {
+    readonly at: string;
+    readonly reason: string;
+    readonly falseAlarm: boolean;
+    readonly by: readonly string[];
+    readonly signedBy: readonly string[];
+  } | null;
   /** Declared over, without a second person yet: each part with the packs it names. */
   readonly closing: readonly {
     readonly id: string;
@@ -31,20 +37,38 @@ export interface IncidentFacts {
 
 const packsOf = (i: Item) => i.entry.subjects.filter((s) => subjectType(s) === 'pack').map(subjectId);
 
+const closeBody = (i: Item) => i.body as YardBodies['incident-closed'];
+
+/** Was nothing on fire after all? Only where every declaration in force says so. */
+const falseAlarm = (closes: readonly Item[]): boolean =>
+  closes.length > 0 && closes.every((c) => closeBody(c).falseAlarm === true);
+
 /** The packs that must be named by whoever declares it over, each in a part in force. A later word that it burns opens it again. */
-function closedAt(opened: readonly Item[], closes: readonly Item[], all: readonly LoggedEntry[], packs: readonly string[]) {
+function closedAt(
+  opened: readonly Item[],
+  closes: readonly Item[],
+  { confirmed, signers }: Standing,
+  packs: readonly string[],
+): IncidentFacts['closed'] {
   const last = when(opened[opened.length - 1]!.entry);
-  const inForce = closes.filter((c) => when(c.entry) >= last && confirmedByOther(c.entry, all));
+  const inForce = closes.filter((c) => when(c.entry) >= last && confirmed(c.entry));
   const named = new Set(inForce.flatMap((c) => c.entry.subjects));
-  if (inForce.length === 0 || !packs.every((p) => named.has(`pack:${p}`))) return null;
-  const newest = inForce[inForce.length - 1]!;
-  return { at: when(newest.entry), reason: (newest.body as YardBodies['incident-closed']).reason };
+  const newest = inForce[inForce.length - 1];
+  if (!newest || !packs.every((p) => named.has(`pack:${p}`))) return null;
+  return {
+    at: when(newest.entry),
+    reason: closeBody(newest).reason,
+    falseAlarm: falseAlarm(inForce),
+    by: [...new Set(inForce.map((c) => c.entry.by))],
+    signedBy: [...new Set(inForce.flatMap((c) => signers(c.entry)))],
+  };
 }
 
 /** Folds one incident; null before it was opened. */
 export function foldIncident(id: string, entries: readonly LoggedEntry[]): IncidentFacts | null {
   const all = [...entries].sort(byTime);
-  const { items } = standing(all);
+  const stands = standing(all);
+  const { items, confirmed } = stands;
   const of = (kind: keyof YardBodies) => items.filter((i) => i.kind === kind);
   const opened = of('incident-opened');
   const first = opened[0];
@@ -67,13 +91,13 @@ export function foldIncident(id: string, entries: readonly LoggedEntry[]): Incid
     notes: bodies.flatMap((b) => b.note ?? []),
     steps: of('incident-noted').map((i) => note(i, i.body as YardBodies['incident-noted'])),
     looks: of('incident-looked').map((i) => note(i, i.body as YardBodies['incident-looked'])),
-    closed: closedAt(opened, closes, all, packs),
+    closed: closedAt(opened, closes, stands, packs),
     closing: closes
-      .filter((c) => !confirmedByOther(c.entry, all))
+      .filter((c) => !confirmed(c.entry))
       .map((c) => ({
         id: c.entry.id,
         by: c.entry.by,
-        reason: (c.body as YardBodies['incident-closed']).reason,
+        reason: closeBody(c).reason,
         packs: packsOf(c),
       })),
   };
@@ -87,26 +111,28 @@ export interface InIncident {
   readonly source: boolean | null;
   /** Nothing may be done with the pack until the incident is over. */
   readonly frozen: boolean;
+  /** Over, and two people say that nothing was on fire. */
+  readonly falseAlarm: boolean;
 }
 
 /**
  * The incidents a pack was in. It is frozen until a declaration that it is over names it, two people signed it, and it is not
  * older than the last word that something burns.
  */
-export function incidentsOf(pack: string, items: readonly Item[], all: readonly LoggedEntry[]): Noted<InIncident>[] {
-  const closes = items.filter((i) => i.kind === 'incident-closed' && confirmedByOther(i.entry, all));
+export function incidentsOf(pack: string, items: readonly Item[], confirmed: (e: LoggedEntry) => boolean): Noted<InIncident>[] {
+  const closes = items.filter((i) => i.kind === 'incident-closed' && confirmed(i.entry));
   return items
     .filter((i) => i.kind === 'incident-opened')
     .map((i) => {
       const body = i.body as YardBodies['incident-opened'];
       const incident = other(i.entry, 'incident') ?? '';
-      const over = closes.some(
+      const over = closes.filter(
         (c) =>
           c.entry.subjects.includes(`incident:${incident}`) &&
           c.entry.subjects.includes(`pack:${pack}`) &&
           when(c.entry) >= when(i.entry),
       );
       const source = body.source === undefined ? null : body.source === pack;
-      return note(i, { incident, what: body.what, source, frozen: !over });
+      return note(i, { incident, what: body.what, source, frozen: over.length === 0, falseAlarm: falseAlarm(over) });
     });
 }

@@ -15,7 +15,8 @@ import type {
 } from './entry';
 import { byTime } from './entry';
 import { addRemoval, type DueItem, openDues } from './fold';
-import { note, type Noted, other, standing, when } from './standing';
+import { type Answers, answersOf, INTAKE_SIGNS } from './answers';
+import { note, type Noted, other, standing, type Waiting, when } from './standing';
 
 export interface Removal {
   readonly pack: string;
@@ -39,8 +40,10 @@ export interface JobFacts {
   readonly openedAt: string;
   readonly closedAt: string | null;
   readonly packs: readonly string[];
-  /** Every intake note put together; a later note of the same question stands. */
+  /** Every intake note put together: of a sign the worst stands until two people said otherwise, of all else what was said last. */
   readonly intake: IntakeBody;
+  readonly intakeHistory: Answers<IntakeBody>['history'];
+  readonly waiting: readonly Waiting[];
   readonly prepared: Noted<Bodies['swollen-prepared']> | null;
   readonly fasteners: Noted<FastenersBody> | null;
   readonly cover: Noted<CoverBody> | null;
@@ -73,12 +76,19 @@ function isolation(said: readonly Noted<IsolatedBody>[]): Noted<IsolatedBody> | 
   return { ...newest, body: body as IsolatedBody };
 }
 
+/** What stands on each question of the intake, also of a job that nobody has opened yet. */
+export function intakeOf(entries: readonly LoggedEntry[]): IntakeBody {
+  const { items, confirmed } = standing([...entries].sort(byTime));
+  const noted = items.filter((i) => i.kind === 'intake-noted');
+  return answersOf<IntakeBody>(noted, INTAKE_SIGNS, confirmed).said;
+}
+
 /** Folds one job; null before it was opened. */
 export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts | null {
   const all = [...entries].sort(byTime);
   const opened = all.find((e) => e.kind === 'job-opened');
   if (!opened) return null;
-  const { items } = standing(all);
+  const { items, waiting, confirmed } = standing(all);
   const pick = <K extends Kind>(kind: K) => items.filter((i) => i.kind === kind).map((i) => note(i, i.body as Bodies[K]));
   const last = <T>(list: readonly T[]): T | null => list[list.length - 1] ?? null;
   const merged = <K extends Kind>(kind: K) => Object.assign({}, ...pick(kind).map((n) => n.body)) as Bodies[K];
@@ -97,7 +107,12 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   const refit = last(items.filter((i) => i.kind === 'refitted'));
   const skipped = new Set(pick('station-skipped').map((n) => n.body.station));
   const complaint = opened.kind === 'job-opened' ? (opened.body.complaint ?? '') : '';
-  const intake = merged('intake-noted');
+  const answers = answersOf<IntakeBody>(
+    items.filter((i) => i.kind === 'intake-noted'),
+    INTAKE_SIGNS,
+    confirmed,
+  );
+  const intake = answers.said;
   return {
     id,
     notebook: other(opened, 'notebook'),
@@ -106,6 +121,8 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     closedAt: last(pick('job-closed'))?.at ?? null,
     packs: [...new Set(items.flatMap((i) => (i.kind === 'pack-added' ? (other(i.entry, 'pack') ?? []) : [])))].sort(),
     intake,
+    intakeHistory: answers.history,
+    waiting,
     prepared: last(pick('swollen-prepared')),
     fasteners: last(pick('fasteners-mapped')),
     cover: lastWords('cover-opened'),

@@ -22,7 +22,8 @@ import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yar
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { reachOf } from './reach';
-import { confirmedByOther, type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
+import { type Answers, answersOf, TRIAGE_SIGNS } from './answers';
+import { type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
 
 export interface DueItem {
   readonly id: string;
@@ -107,7 +108,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const seen = new Map(entries.map((e) => [e.id, e]));
   const all = [...seen.values()].sort(byTime);
   if (!all.some((e) => e.subjects.includes(me))) return null;
-  const { items, waiting } = standing(all);
+  const { items, waiting, confirmed } = standing(all);
   const pick = <K extends Kind>(kind: K) => items.filter((i) => i.kind === kind).map((i) => note(i, i.body as Bodies[K]));
   const last = <T>(list: readonly T[]): T | undefined => list[list.length - 1];
 
@@ -129,13 +130,18 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     at: i.entry.at,
     reason,
     about,
+    trained: i.kind === 'finding-cleared',
   });
+  /** Written before the server said of each entry whom it waits for. */
+  const older = (i: Item) => i.entry.waits === undefined && !confirmed(i.entry);
+  // What the server holds back explains and ends nothing until a second person agrees.
+  const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
   const clearBody = (i: Item) => i.body as Bodies['finding-cleared'];
   const quietBody = (i: Item) => i.body as Bodies['quiet-declared'];
   const stillWaiting = [
     ...waiting,
-    ...cleared.filter((i) => !confirmedByOther(i.entry, all)).map((i) => pendingOf(i, clearBody(i).clears, clearBody(i).reason)),
-    ...quiets.filter((i) => !confirmedByOther(i.entry, all)).map((i) => pendingOf(i, quietBody(i).ends, quietBody(i).reason)),
+    ...cleared.filter(older).map((i) => pendingOf(i, clearBody(i).clears, clearBody(i).reason)),
+    ...quiets.filter(older).map((i) => pendingOf(i, quietBody(i).ends, quietBody(i).reason)),
   ];
   return {
     id,
@@ -151,8 +157,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     gauges: pick('gauge-read'),
     looks: pick('looked').map((n) => ({ ...n, body: { groups: n.body.groups, where: n.body.where ?? 'pack' } })),
     findings: pick('finding-recorded'),
-    clearings: cleared.filter((i) => confirmedByOther(i.entry, all)).map((i) => note(i, { clears: clearBody(i).clears })),
-    quiets: quiets.filter((i) => confirmedByOther(i.entry, all)).map((i) => note(i, { ends: quietBody(i).ends })),
+    clearings: cleared.filter((i) => confirmed(i.entry)).map((i) => note(i, { clears: clearBody(i).clears })),
+    quiets: quiets.filter((i) => confirmed(i.entry)).map((i) => note(i, { ends: quietBody(i).ends })),
     evidence: pick('evidence-stated'),
     wasteSince: wasteSince(pick('intended'), pick('finding-recorded')),
     purpose: last(pick('intended'))?.body.purpose ?? null,
@@ -163,8 +169,11 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     containers: items
       .filter((i) => i.kind === 'container-looked')
       .map((i) => note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) }, i.body as ContainerLookBody)),
-    incidents: incidentsOf(id, items, all),
-    worked: workedOn(items, me),
+    incidents: incidentsOf(id, items, confirmed),
+    worked: workedOn(
+      items.filter((i) => !pending(i)),
+      me,
+    ),
     cycles: pick('cycled'),
     left,
     leftTo: gone?.to ?? null,
@@ -288,23 +297,38 @@ export interface NotebookFacts {
   readonly model: string;
   readonly serial: string;
   readonly job: string | null;
-  /** What was looked at from outside in ten seconds, field by field, the last look of each. */
+  /** What was looked at from outside in ten seconds in this visit, field by field: the worst, until two people said otherwise. */
   readonly triage: TriageBody;
+  readonly triageHistory: Answers<TriageBody>['history'];
   readonly triagedAt: string | null;
   readonly findings: readonly Noted<Bodies['finding-recorded']>[];
   readonly photos: readonly Noted<PhotoBody>[];
+  readonly waiting: readonly Waiting[];
   readonly lastAt: string;
 }
 
-/** Folds one notebook; null before it was identified. */
+/** Looks from outside of this visit: after its job closed a machine is looked at anew. */
+function triagesOf(items: readonly Item[]): Item[] {
+  const closed = items.filter((i) => i.kind === 'job-closed').pop();
+  return items.filter((i) => i.kind === 'triaged' && (!closed || when(i.entry) > when(closed.entry)));
+}
+
+/** What stands on each question of the look from outside, also of a machine that nobody has identified yet. */
+export function triageOf(entries: readonly LoggedEntry[]): TriageBody {
+  const { items, confirmed } = standing([...entries].sort(byTime));
+  return answersOf<TriageBody>(triagesOf(items), TRIAGE_SIGNS, confirmed).said;
+}
+
+/** Folds one notebook; null before it was identified. What was looked at from outside belongs to a visit: after its job closed it is asked anew. */
 export function foldNotebook(id: string, entries: readonly LoggedEntry[]): NotebookFacts | null {
   const all = [...entries].sort(byTime);
-  const { items } = standing(all);
+  const { items, waiting, confirmed } = standing(all);
   const bodies = items.filter((i) => i.kind === 'notebook-identified');
-  const triages = items.filter((i) => i.kind === 'triaged');
+  const triages = triagesOf(items);
   const body = bodies[bodies.length - 1]?.body as Bodies['notebook-identified'] | undefined;
   if (!body) return null;
   const job = all.filter((e) => e.kind === 'job-opened').map((e) => other(e, 'job'));
+  const triage = answersOf<TriageBody>(triages, TRIAGE_SIGNS, confirmed);
   return {
     id,
     tag: body.tag,
@@ -313,10 +337,12 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
     model: body.model ?? '',
     serial: body.serial ?? '',
     job: job[job.length - 1] ?? null,
-    triage: Object.assign({}, ...triages.map((i) => i.body)) as TriageBody,
+    triage: triage.said,
+    triageHistory: triage.history,
     triagedAt: triages.length > 0 ? when(triages[triages.length - 1]!.entry) : null,
     findings: items.filter((i) => i.kind === 'finding-recorded').map((i) => note(i, i.body as Bodies['finding-recorded'])),
     photos: items.filter((i) => i.kind === 'photo-taken').map((i) => note(i, i.body as PhotoBody)),
+    waiting,
     lastAt: when(all[all.length - 1]!),
   };
 }
@@ -379,17 +405,23 @@ export const foldPolicy = (entries: readonly LoggedEntry[]): PolicyFacts => walk
 export const waitingPolicy = (entries: readonly LoggedEntry[]): readonly LoggedEntry[] => walkPolicy(entries).waiting;
 
 function walkPolicy(entries: readonly LoggedEntry[]): { policy: PolicyFacts; waiting: LoggedEntry[] } {
-  const all = [...entries].sort(byTime);
+  const { items, confirmed } = standing([...entries].sort(byTime));
   const waiting: LoggedEntry[] = [];
   let policy = DEFAULT_POLICY;
-  for (const e of all) {
-    if (e.kind === 'rule-checked') policy = { ...policy, checked: { ...policy.checked, [e.body.rule]: e.body } };
-    if (e.kind === 'summary-filed')
-      policy = { ...policy, summaries: { ...policy.summaries, [typeKey(e.body.typeCode)]: e.body } };
-    if (e.kind === 'site-card-set') policy = { ...policy, siteCard: e.body };
-    if (e.kind !== 'policy-set') continue;
-    if (isMilderPolicy(e.body, policy) && !confirmedByOther(e, all)) waiting.push(e);
-    else policy = { ...policy, ...e.body };
+  for (const i of items) {
+    if (i.kind === 'rule-checked') {
+      const body = i.body as Bodies['rule-checked'];
+      policy = { ...policy, checked: { ...policy.checked, [body.rule]: body } };
+    }
+    if (i.kind === 'summary-filed') {
+      const body = i.body as SummaryBody;
+      policy = { ...policy, summaries: { ...policy.summaries, [typeKey(body.typeCode)]: body } };
+    }
+    if (i.kind === 'site-card-set') policy = { ...policy, siteCard: i.body as Bodies['site-card-set'] };
+    if (i.kind !== 'policy-set') continue;
+    const body = i.body as Bodies['policy-set'];
+    if (isMilderPolicy(body, policy) && !confirmed(i.entry)) waiting.push(i.entry);
+    else policy = { ...policy, ...body };
   }
   return { policy, waiting };
 }

@@ -58,10 +58,44 @@ describe('what an incident does to a pack', () => {
   });
 });
 
+describe('over', () => {
+  const start = opened({ what: 'smoke' }, 20);
+  const history = (end: LoggedEntry, ...more: LoggedEntry[]) => [...soundPack(), put(10), start, end, signed(end, 201), ...more];
+  const alarm = (minutes: number) =>
+    entry('incident-closed', { reason: 'steam of the kettle', falseAlarm: true }, { subjects: [it, me], minutes });
+  test('what burnt reacts no more, and stays damaged for good', () => {
+    const j = judged(history(over(200)));
+    expect([j.condition, j.because]).toEqual(['damaged', ['smoke']]);
+  });
+  test('a false alarm leaves nothing behind, where nobody says otherwise', () => {
+    expect(judged(history(alarm(200))).condition).toBe('sound');
+    const other = over(205);
+    expect(judged(history(alarm(200), other, signed(other, 206))).condition).toBe('damaged');
+    expect(judged(history(alarm(200), opened({ what: 'smoke' }, 300))).condition).toBe('critical');
+    const seen = entry('finding-recorded', { code: 'swollen' }, { subjects: [me], minutes: 30 });
+    expect(judged(history(alarm(200), seen)).condition).toBe('damaged');
+  });
+  test('the record names who declared it over and who signed', () => {
+    const end = alarm(200);
+    expect(foldIncident(FIRE, [start, end, signed(end, 201)])!.closed).toMatchObject({
+      falseAlarm: true,
+      by: [end.by],
+      signedBy: [BRAM],
+    });
+  });
+});
+
 describe('what is said of a place reaches every pack that lay there then', () => {
   const fire = opened({ what: 'fire', source: OTHER_PACK }, 50, []);
   const at = (own: LoggedEntry[]) => judged(withReached([...soundPack(), ...own], (s) => (s === box ? [fire] : []))).condition;
   const other: Subject = 'place:c0000000-0000-4000-8000-000000000002';
+  test('and so does what mends it, once two people agree', () => {
+    const look = entry('container-looked', { smoke: 'smoke' }, { subjects: [box], minutes: 60 });
+    const back = entry('retracted', { reason: 'another box' }, { subjects: [box], minutes: 61, replaces: look.id });
+    const sign = signed(back, 62);
+    const after = (...said: LoggedEntry[]) => judged(withReached([...soundPack(), put(10)], () => said)).condition;
+    expect([after(look), after(look, back), after(sign, back, look)]).toEqual(['critical', 'critical', 'sound']);
+  });
   test.each([
     ['lay there, and its move arrived late', [put(40)], 'damaged'],
     ['came after it', [put(60)], 'sound'],

@@ -1,5 +1,5 @@
 import { byTime, type Kind, type LoggedEntry, type Subject, subjectType } from './entry';
-import { other, when } from './standing';
+import { isPending, other, when } from './standing';
 
 /** A notebook or place whose hazards reach a pack, and when: a new pack is not concerned by what was seen before it was there. */
 export interface Reach {
@@ -11,7 +11,9 @@ export interface Reach {
 }
 
 /** What is said of a place and may concern every pack that lies in it, also one that the writer did not know to lie there. */
-export const PLACE_HAZARDS: readonly Kind[] = ['container-looked', 'incident-opened'];
+const HAZARDS: readonly Kind[] = ['container-looked', 'incident-opened'];
+/** The same, with what mends it. */
+export const PLACE_HAZARDS: readonly Kind[] = [...HAZARDS, 'corrected', 'retracted', 'confirmed', 'declined'];
 
 function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
   const found = new Map<string, string | null>();
@@ -27,21 +29,25 @@ function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
   return [...found].map(([notebook, from]) => ({ subject: `notebook:${notebook}`, from, until: null }));
 }
 
-/** Every stay in a place, from the move there to whatever took it away. */
+const LEAVES: readonly Kind[] = ['moved', 'refitted', 'handed-over', 'drum-collected'];
+
+/**
+ * Every stay in a place, from the move there to whatever took it away. A move that came in after danger was told of the place, and is dated
+ * before it, takes nothing away until a second person agrees.
+ */
 function placesOf(entries: readonly LoggedEntry[]): Reach[] {
   const out: Reach[] = [];
-  let here: { readonly subject: Subject; readonly from: string } | null = null;
-  const leave = (until: string | null) => {
-    if (here) out.push({ ...here, until });
-    here = null;
-  };
+  let here: { readonly subject: Subject; readonly from: string }[] = [];
   for (const e of entries) {
-    if (e.kind !== 'moved' && e.kind !== 'refitted' && e.kind !== 'handed-over' && e.kind !== 'drum-collected') continue;
+    if (!LEAVES.includes(e.kind)) continue;
+    if (!isPending(e, entries)) {
+      for (const stay of here) out.push({ ...stay, until: when(e) });
+      here = [];
+    }
     const place = e.kind === 'moved' ? other(e, 'place') : null;
-    leave(when(e));
-    if (place !== null) here = { subject: `place:${place}`, from: when(e) };
+    if (place !== null) here.push({ subject: `place:${place}`, from: when(e) });
   }
-  leave(null);
+  for (const stay of here) out.push({ ...stay, until: null });
   return out;
 }
 
@@ -55,17 +61,34 @@ export function reaches(e: LoggedEntry, r: Reach): boolean {
   const inTime = (r.from === null || when(e) >= r.from) && (r.until === null || when(e) < r.until);
   if (!e.hazard || !inTime) return false;
   // On a notebook, what names a pack concerns that pack alone; at a place the packs named are those the writer knew of.
-  return subjectType(r.subject) === 'place' ? PLACE_HAZARDS.includes(e.kind) : !e.subjects.some((s) => subjectType(s) === 'pack');
+  return subjectType(r.subject) === 'place' ? HAZARDS.includes(e.kind) : !e.subjects.some((s) => subjectType(s) === 'pack');
 }
 
-/** A pack's own entries and the hazards of its notebooks and places that reach it. */
+/** What an entry mends, signs or declines. */
+function about(e: LoggedEntry): string | undefined {
+  if (e.kind === 'confirmed') return e.body.confirms;
+  if (e.kind === 'declined') return e.body.declines;
+  return e.replaces;
+}
+
+/** A pack's own entries and the hazards of its notebooks and places that reach it, with whatever mends those. */
 export function withReached(
   own: readonly LoggedEntry[],
   entriesOf: (subject: Subject) => readonly LoggedEntry[] | undefined,
 ): LoggedEntry[] {
   const out = new Map(own.map((e) => [e.id, e]));
   for (const r of reachOf(own)) {
-    for (const e of entriesOf(r.subject) ?? []) if (reaches(e, r)) out.set(e.id, e);
+    const there = entriesOf(r.subject) ?? [];
+    const hazards = there.filter((e) => reaches(e, r));
+    if (hazards.length === 0) continue;
+    for (const e of hazards) out.set(e.id, e);
+    let mends = there.filter((e) => about(e) !== undefined && !out.has(e.id));
+    for (let found = -1; found !== 0;) {
+      const now = mends.filter((e) => out.has(about(e)!));
+      for (const e of now) out.set(e.id, e);
+      found = now.length;
+      mends = mends.filter((e) => !out.has(e.id));
+    }
   }
   return [...out.values()];
 }

@@ -1,9 +1,9 @@
-import type { ChargeState } from '../condition/charge';
-import type { Judgement } from '../condition/condition';
+import { asFirstSaid } from '../condition/as-said';
+import { condition, type Judgement } from '../condition/condition';
 import type { Effect } from '../coherence/relation';
 import { relationOf } from '../coherence/relations';
-import { latest, seriesOf } from '../condition/series';
-import type { Purpose } from '../logbook/entry';
+import { type Series, seriesOf } from '../condition/series';
+import type { LabelBody, Purpose } from '../logbook/entry';
 import { LOOK_GROUPS, SUMMARY_ITEMS, type SummaryItem } from '../logbook/entry';
 import { type PackFacts, type PolicyFacts, typeKey } from '../logbook/fold';
 import { natureOf } from '../pack/nature';
@@ -66,18 +66,47 @@ export function summaryOn(typeCode: string | undefined, policy: PolicyFacts): 'c
 /** Contradictions that close routes by themselves; the others make the pack unproven. */
 const SHIPPED: ReadonlySet<Effect> = new Set<Effect>(['size', 'hold']);
 
-/** What shipping may know of a pack: undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
-export function shippingFacts(
-  facts: PackFacts,
-  j: Judgement,
-  charge: ChargeState | null,
-  policy: PolicyFacts,
-  now: Date,
-): ShippingFacts {
-  const label = j.label.sure;
+/** What shipping reads off a label. */
+function labelFacts(label: LabelBody): ShippingFacts {
   const nature = natureOf(label);
-  const mass = latest(seriesOf(facts.readings, 'mass'));
-  const heaviest = mass ? mass.mean + expanded(mass.u) : undefined;
+  return {
+    ...(label.chemistry && { chemistry: label.chemistry }),
+    ...(nature.series !== null && { series: nature.series }),
+    ...(nature.parallel !== null && { parallel: nature.parallel }),
+    ...(label.nominalVoltage && { nominalVoltage: value(label.nominalVoltage) }),
+    ...(label.ratedCapacity && { ratedCapacity: value(label.ratedCapacity) }),
+    ...(label.ratedEnergy && { ratedEnergy: value(label.ratedEnergy) }),
+    ...(label.energyMarked !== undefined && { energyMarked: label.energyMarked }),
+    ...(label.madeOn && { madeOn: label.madeOn }),
+  };
+}
+
+/** The heaviest a pack may be by its weighings, kg: a pack does not grow lighter. */
+function heaviestOf(weighings: readonly Series[]): number | undefined {
+  return weighings.length > 0 ? Math.max(...weighings.map((w) => w.mean + expanded(w.u))) : undefined;
+}
+
+/** Each label as it was read, where they differ. */
+const labelsInDispute = (facts: PackFacts, { label }: Judgement): ShippingFacts[] =>
+  label.disputed.length > 0 ? facts.labels.map((l) => ({ ...labelFacts({ ...label.sure, ...l.body }), disputed: [] })) : [];
+
+/**
+ * What shipping may know of a pack. What is in dispute comes with it, and so does the record as it was first said while a correction
+ * waits for its second person.
+ */
+export function shippingFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Date): ShippingFacts {
+  const before = asFirstSaid(facts);
+  const first = before && knownFacts(before, condition(before, policy, now), policy, now);
+  const rivals = [...labelsInDispute(facts, j), ...(first ? [{ disputed: [], ...first }] : [])];
+  return { ...knownFacts(facts, j, policy, now), ...(rivals.length > 0 && { rivals }) };
+}
+
+/** Undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
+function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Date): ShippingFacts {
+  const { charge } = j.electrical;
+  const label = j.label.sure;
+  const weighings = seriesOf(facts.readings, 'mass');
+  const heaviest = heaviestOf(weighings.filter((w) => !w.doubted));
   const tests = facts.evidence.map((e) => e.body.typeTested);
   const said = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
   const wh = label.ratedEnergy && value(label.ratedEnergy);
@@ -91,16 +120,9 @@ export function shippingFacts(
   const mild = j.condition === 'sound' || j.condition === 'spent';
   const oldest = new Date(now.getTime() - policy.dispatchDays * DAY).toISOString();
   return {
-    ...(label.chemistry && { chemistry: label.chemistry }),
-    ...(nature.series !== null && { series: nature.series }),
-    ...(nature.parallel !== null && { parallel: nature.parallel }),
-    ...(label.nominalVoltage && { nominalVoltage: value(label.nominalVoltage) }),
-    ...(label.ratedCapacity && { ratedCapacity: value(label.ratedCapacity) }),
-    ...(wh !== undefined && { ratedEnergy: wh }),
-    ...(label.energyMarked !== undefined && { energyMarked: label.energyMarked }),
+    ...labelFacts(label),
     ...(j.label.disputed.length > 0 && { disputed: j.label.disputed }),
     contradictions: j.contradictions.filter((c) => SHIPPED.has(relationOf(c.relation).effect)),
-    ...(label.madeOn && { madeOn: label.madeOn }),
     ...(typeTested && { typeTested }),
     ...(charge && charge.at >= oldest && { stateOfCharge: charge.ofRated.hi }),
     ...(heaviest !== undefined && { mass: heaviest }),
@@ -114,7 +136,7 @@ export function shippingFacts(
       packs: 1,
       equipment: 1,
       packsPerEquipment: 1,
-      ...(heaviest === undefined && bound !== undefined && { netKg: bound }),
+      ...(weighings.length === 0 && bound !== undefined && { netKg: bound }),
     },
     consignment: { packages: 1 },
   };

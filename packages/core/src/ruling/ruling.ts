@@ -64,7 +64,7 @@ function chargeLimit(e: Electrical, day: string, cells: readonly Cell[]): Limit[
 export function rule(facts: PackFacts, policy: PolicyFacts, now: Date, on: string): Ruling {
   const judgement = condition(facts, policy, now);
   const { electrical: e } = judgement;
-  const shipping = shippingFacts(facts, judgement, e.charge, policy, now);
+  const shipping = shippingFacts(facts, judgement, policy, now);
   const cells = matrix(shipping, on);
   const limits = [...judgement.limits, ...chargeLimit(e, on, cells)];
   const mild = RANK[judgement.condition] < RANK.unproven;

@@ -166,8 +166,22 @@ function conditionWith(condition: Condition, contradictions: readonly Contradict
   return doubt && RANK[condition] < RANK.unproven ? 'unproven' : condition;
 }
 
-/** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
-export function classify(facts: ShippingFacts, route: Route, { ladder: state, label } = prepare(facts)): Classified {
+/**
+ * Asks the rules about one pack on one route. Pure; `on` picks the edition. Where facts are in dispute every rival is asked too, and the
+ * most severe answer is given.
+ */
+export function classify(facts: ShippingFacts, route: Route, prepared: Prepared = prepare(facts)): Classified {
+  const { rivals = [], ...known } = facts;
+  const said = classifyOne(known, route, prepared);
+  const used = new Set(said.used);
+  return rivals.reduce<Classified>((worst, r) => {
+    const c = classifyOne({ ...known, ...r }, route, prepared);
+    for (const u of c.used) used.add(u);
+    return { ...(SEVERITY[c.outcome] > SEVERITY[worst.outcome] ? c : worst), used: [...used].sort() };
+  }, said);
+}
+
+function classifyOne(facts: ShippingFacts, route: Route, { ladder: state, label }: Prepared): Classified {
   const used = new Set<string>();
   const contradictions = facts.package ? [...label, ...packageContradictions(statedPackage(facts))] : label;
   const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());

@@ -31,6 +31,8 @@ export interface ShippingFacts extends CodeFacts {
   readonly typeTested?: TypeTested;
   /** Label fields with two values in the record: no figure of them is evidence. */
   readonly disputed?: readonly string[];
+  /** What the record says besides, of facts in dispute: none of it opens a route, all of it may close one. */
+  readonly rivals?: readonly Omit<ShippingFacts, 'rivals'>[];
   /** Contradictions of the pack found on its record, with the digits as printed. */
   readonly contradictions?: readonly Contradiction[];
   /** Odd values that somebody looked at again and confirmed, by name. */

@@ -17,6 +17,7 @@ function yard(packs: number, places: number): { all: Stored[]; yard: ReturnType<
     dues: [],
     closed: null,
     looks: [],
+    answered: [],
     counted: null,
     collections: [],
     lastAt: '2026-11-25T08:00:00.000Z',

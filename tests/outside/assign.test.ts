@@ -21,6 +21,7 @@ const place = (
   dues: [],
   closed: null,
   looks: [],
+  answered: [],
   counted: null,
   collections: [],
   lastAt: '2026-11-25T08:00:00.000Z',

@@ -181,6 +181,7 @@ test('the sheet for the fire service: who to call, and what lies where, the most
     dues: [],
     closed: null,
     looks: [],
+    answered: [],
     counted: null,
     collections: [],
     lastAt: '2026-11-25T08:00:00.000Z',

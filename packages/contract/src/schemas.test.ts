@@ -86,6 +86,7 @@ const GOOD: Record<Kind, unknown> = {
     { subjects: [`place:${U}`, `pack:${U}`] },
   ),
   'drum-answered': wrap('drum-answered', { collection: U, certificate: 'S-114' }, subjects(`place:${U}`)),
+  'alarm-answered': wrap('alarm-answered', { answers: [U], found: 'cool by now, nothing seen' }, subjects(`place:${U}`)),
   'incident-opened': wrap(
     'incident-opened',
     { what: 'smoke', source: U },

@@ -58,6 +58,10 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
     instrument,
     note: text(500),
   }).min(1),
+  'alarm-answered': Joi.object({
+    answers: Joi.array().items(uuid()).min(1).max(500).unique().required(),
+    found: text(300).min(3).required(),
+  }),
   'place-counted': Joi.object({
     seen: Joi.array().items(uuid()).max(5000).unique().required(),
     strangers: Joi.array().items(text(80)).max(500),

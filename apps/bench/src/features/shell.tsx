@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store';
 import { useActions } from '../store/context';
-import { screenLocked } from '../store/view';
+import { minuteCame, minuteOf, screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
@@ -11,6 +11,7 @@ import { isShort, partWords } from '../log/held';
 import { NotKeptBar } from '../ui/not-kept';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
+import { AlarmBand } from './critical/alarms';
 import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
 import { fetchTheRest } from './later';
 import { Lock, useIdleLock } from './sign/lock';
@@ -208,6 +209,16 @@ export function Shell() {
   }, [status]);
   useIdleLock();
   useEffect(() => {
+    const tick = () => dispatch(minuteCame(minuteOf(Date.now())));
+    const timer = setInterval(tick, 5_000);
+    // A page that slept is behind.
+    document.addEventListener('visibilitychange', tick);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', tick);
+    };
+  }, [dispatch]);
+  useEffect(() => {
     if (status !== 'in' || locked) return;
     const onKey = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey)
@@ -240,7 +251,7 @@ export function Shell() {
       }}
     >
       {wide ? <Nav /> : null}
-      <View style={{ flex: 1 }} aria-hidden={fresh.length > 0 ? true : undefined}>
+      <View style={{ flex: 1 }}>
         {critical.length > 0 && fresh.length === 0 ? (
           <Key
             label={`critical: ${criticalWords(critical)}`}
@@ -249,6 +260,7 @@ export function Shell() {
             testID="critical-band"
           />
         ) : null}
+        <AlarmBand />
         <ShortBand />
         <View role="main" style={{ flex: 1 }}>
           <Slot />
@@ -257,7 +269,6 @@ export function Shell() {
         <Bars />
       </View>
       {wide ? null : <Nav />}
-      {fresh.length > 0 ? <CriticalTakeover packs={fresh} /> : null}
       {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
     </View>
   );
@@ -265,6 +276,7 @@ export function Shell() {
     <View style={{ flex: 1, backgroundColor: t.ground }}>
       {frame}
       {locked ? <Lock /> : null}
+      {fresh.length > 0 ? <CriticalTakeover packs={fresh} /> : null}
     </View>
   );
 }

@@ -1,10 +1,17 @@
 import 'fake-indexeddb/auto';
 import type { Person } from '@gavrel/contract';
-import { outbox, rememberSession, startOver } from '../log/store';
+import * as log from '../log/store';
 import { draft } from '../log/write';
 import { Actions } from './actions';
 import { makeStore, type Store } from './index';
+import { foldTouched } from './refold';
 import { signedIn } from './session';
+
+jest.mock('../log/store', () => {
+  const actual = jest.requireActual<typeof log>('../log/store');
+  return { ...actual, entriesOfPack: jest.fn(actual.entriesOfPack) };
+});
+const { outbox, rememberSession, startOver } = log;
 
 const WORKSHOP = { id: '11111111-1111-4111-8111-111111111111', name: 'W', zone: 'UTC' };
 const PACK = 'pack:b0000000-0000-4000-8000-000000000001' as const;
@@ -48,6 +55,24 @@ test('what could not be kept is said with its words and why, stops nothing, and 
   await write('recycling');
   expect(store.getState().view.lost).toBeNull();
   expect(await outbox()).toHaveLength(1);
+});
+
+test('a finding written while an older state is on its way stands on the screen', async () => {
+  const codes = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code) ?? [];
+  const [first] = await write('use');
+  const { entriesOfPack } = jest.requireActual<typeof log>('../log/store');
+  let go = () => {};
+  jest.mocked(log.entriesOfPack).mockImplementationOnce(async (id) => {
+    const before = await entriesOfPack(id);
+    await new Promise<void>((r) => (go = r));
+    return before;
+  });
+  const slow = foldTouched(store, [first!]);
+  const found = actions.write([draft('finding-recorded', [PACK], { code: 'smoke' })], 'smoke');
+  for (let i = 0; i < 30; i++) await jest.advanceTimersByTimeAsync(1);
+  go();
+  await Promise.all([slow, found]);
+  expect(codes()).toEqual(['smoke']);
 });
 
 describe('danger on a device that can keep nothing', () => {

@@ -79,8 +79,26 @@ function foldInto(out: Mutable, subject: Subject, entries: readonly LoggedEntry[
   }
 }
 
+const queues = new WeakMap<Store, Promise<unknown>>();
+
+/** One fold after another: one that read the log earlier never shows its state over that of one that read it later. */
+function inTurn(store: Store, fold: () => Promise<void>): Promise<void> {
+  const done = (queues.get(store) ?? Promise.resolve()).then(fold);
+  queues.set(
+    store,
+    done.catch(() => undefined),
+  );
+  return done;
+}
+
 /** Folds the whole log of the device: at the start, and after it forgot something. */
-export async function foldAll(store: Store): Promise<void> {
+export const foldAll = (store: Store): Promise<void> => inTurn(store, () => foldEverything(store));
+
+/** Folds again what the given entries touch. */
+export const foldTouched = (store: Store, entries: readonly LoggedEntry[]): Promise<void> =>
+  inTurn(store, () => foldSome(store, entries));
+
+async function foldEverything(store: Store): Promise<void> {
   store.dispatch(holdsCame(await holds()));
   const held = await heldSubjects();
   const bySubject = new Map<Subject, LoggedEntry[]>();
@@ -99,8 +117,7 @@ export async function foldAll(store: Store): Promise<void> {
   await countWaiting(store);
 }
 
-/** Folds again what the given entries touch. */
-export async function foldTouched(store: Store, entries: readonly LoggedEntry[]): Promise<void> {
+async function foldSome(store: Store, entries: readonly LoggedEntry[]): Promise<void> {
   const subjects = new Set<Subject>(entries.flatMap((e) => e.subjects));
   const warned = new Set<Subject>(entries.filter((e) => PLACE_HAZARDS.includes(e.kind)).flatMap((e) => e.subjects));
   for (const [id, p] of Object.entries(store.getState().logbook.packs)) {

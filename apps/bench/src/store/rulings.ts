@@ -19,22 +19,64 @@ export const selectZone = (s: RootState): string => s.session.session?.workshop.
 interface Memo<T> {
   readonly policy: PolicyFacts;
   readonly zone: string;
-  readonly hour: number;
+  /** From when, and until when, it holds, ms. */
+  readonly from: number;
+  readonly until: number;
   readonly value: T;
 }
 
-/** Facts never change in place: what follows from them is kept while they, the policy, the zone and the hour stay the same. */
+/** When the clock alone changes what follows from a pack next: a look or a reading grows old, or the day ends. */
+function holdsUntil(facts: PackFacts, policy: PolicyFacts, now: number, zone: string): number {
+  const ends = [...facts.looks, ...facts.readings, ...facts.gauges].flatMap((n) =>
+    [policy.lookDays, policy.dispatchDays].map((days) => Date.parse(n.at) + days * 86_400_000),
+  );
+  // A look counts to the millisecond at which it ends.
+  return Math.min(todayEnds(zone, now), ...ends.filter((t) => t >= now).map((t) => t + 1));
+}
+
+/** The first moment of the next local day, ms. */
+export function dayEnd(zone: string, now: number): number {
+  const today = localDay(zone, new Date(now));
+  const same = (ms: number) => localDay(zone, new Date(ms)) === today;
+  let [lo, hi] = [now, now + 26 * 3_600_000];
+  while (hi - lo > 1) {
+    const mid = Math.floor((lo + hi) / 2);
+    if (same(mid)) lo = mid;
+    else hi = mid;
+  }
+  return hi;
+}
+
+const ends = new Map<string, { readonly from: number; readonly until: number }>();
+/** The same, asked thousands of times a day. */
+function todayEnds(zone: string, now: number): number {
+  const known = ends.get(zone);
+  if (known && now >= known.from && now < known.until) return known.until;
+  const until = dayEnd(zone, now);
+  ends.set(zone, { from: now, until });
+  return until;
+}
+
+/** Facts never change in place: what follows from them is kept while they, the policy and the zone stay the same and the clock changes nothing. */
 function memo<T>(make: (facts: PackFacts, policy: PolicyFacts, now: Date, zone: string) => T) {
   const cache = new WeakMap<PackFacts, Memo<T>>();
   return (facts: PackFacts, policy: PolicyFacts, zone = 'UTC'): T => {
-    const now = new Date();
-    const hour = Math.floor(now.getTime() / 3_600_000);
+    const now = Date.now();
     const known = cache.get(facts);
-    if (known && known.policy === policy && known.zone === zone && known.hour === hour) return known.value;
-    const value = make(facts, policy, now, zone);
-    cache.set(facts, { policy, zone, hour, value });
+    if (known && known.policy === policy && known.zone === zone && now >= known.from && now < known.until) return known.value;
+    const value = make(facts, policy, new Date(now), zone);
+    cache.set(facts, { policy, zone, from: now, until: holdsUntil(facts, policy, now, zone), value });
     return value;
   };
+}
+
+/** The minute of the clock, for what changes while nobody touches the screen. */
+export const useMinute = (): number => useAppSelector((s) => s.view.minute);
+
+/** The workshop's zone, in a component that shows what the clock changes: it is drawn again each minute. */
+export function useZone(): string {
+  useMinute();
+  return useAppSelector(selectZone);
 }
 
 export const conditionOf = memo(condition);
@@ -68,6 +110,7 @@ export function usePackLines(): readonly PackLine[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const places = useAppSelector((s) => s.logbook.places);
   const policy = useAppSelector((s) => s.logbook.policy);
+  const minute = useMinute();
   return useMemo(
     () =>
       Object.values(packs)
@@ -87,7 +130,7 @@ export function usePackLines(): readonly PackLine[] {
           };
         })
         .sort((a, b) => TAGS.compare(a.facts.tag, b.facts.tag)),
-    [packs, places, policy],
+    [packs, places, policy, minute],
   );
 }
 
@@ -98,7 +141,8 @@ export function useDues(): readonly Due[] {
   const places = useAppSelector((s) => s.logbook.places);
   const incidents = useAppSelector((s) => s.logbook.incidents);
   const policy = useAppSelector((s) => s.logbook.policy);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
+  const minute = useMinute();
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
     const judged = Object.values(packs).map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
@@ -109,5 +153,5 @@ export function useDues(): readonly Due[] {
       incidents: Object.values(incidents),
     };
     return workshopDues(owed, policy, new Date(), day);
-  }, [packs, jobs, places, incidents, policy, zone]);
+  }, [packs, jobs, places, incidents, policy, zone, minute]);
 }

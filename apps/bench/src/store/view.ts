@@ -30,7 +30,11 @@ export interface ViewState {
   readonly lockAfter: number | null;
   /** Packs chosen to be sent or placed together, by id. */
   readonly chosen: readonly string[];
+  /** Minutes of the clock since 1970: what stands on an idle screen changes with it. */
+  readonly minute: number;
 }
+
+export const minuteOf = (ms: number): number => Math.floor(ms / 60_000);
 
 const initialState: ViewState = {
   theme: 'auto',
@@ -45,6 +49,7 @@ const initialState: ViewState = {
   unchecked: false,
   lockAfter: null,
   chosen: [],
+  minute: minuteOf(Date.now()),
 };
 
 const slice = createSlice({
@@ -61,6 +66,7 @@ const slice = createSlice({
     screenLocked: (s) => ({ ...s, locked: true, undo: null }),
     screenOpened: (s, a: PayloadAction<{ unchecked: boolean }>) => ({ ...s, locked: false, unchecked: a.payload.unchecked }),
     lockAfterChosen: (s, a: PayloadAction<number | null>) => ({ ...s, lockAfter: a.payload }),
+    minuteCame: (s, a: PayloadAction<number>) => (s.minute === a.payload ? s : { ...s, minute: a.payload }),
     packsChosen: (s, a: PayloadAction<readonly string[]>) => ({ ...s, chosen: a.payload }),
     // The oldest are forgotten: a caution that comes back does no harm.
     cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
@@ -81,6 +87,7 @@ export const {
   speakChosen,
   cautionRead,
   regionChosen,
+  minuteCame,
   packsChosen,
   screenLocked,
   screenOpened,

@@ -1,4 +1,14 @@
-import { type ContainerLookBody, findingOf, type LoggedEntry, show, SUMMARY_ITEMS } from '@gavrel/core';
+import {
+  alarmsOf,
+  bodyOf,
+  type ContainerLookBody,
+  type EntryOf,
+  findingOf,
+  type LoggedEntry,
+  show,
+  signsOf,
+  SUMMARY_ITEMS,
+} from '@gavrel/core';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -16,17 +26,21 @@ export const agoWords = (iso: string): string => formatDistanceToNowStrict(parse
 export const clockWords = (iso: string): string => format(parseISO(iso), isToday(parseISO(iso)) ? 'HH:mm' : 'EEE d MMM, HH:mm');
 export const exactWords = (iso: string): string => format(parseISO(iso), 'EEE d MMM yyyy, HH:mm');
 
-/** A look at a container, in a line. */
-export function containerWords(b: ContainerLookBody): string {
-  const signs = [
-    b.smoke === 'smoke' && 'SMOKE',
-    b.sound === 'hiss' && 'HISS',
-    b.smell === 'smell' && 'SMELL',
-    b.seen === 'growing' && 'something grows',
-    b.lid === 'open' && 'lid open',
-  ].filter(Boolean);
+/** A look at a container, in a line; an alarm first. @param looks those of its place, or of the pack. */
+export function containerWords(
+  look: { readonly at: string; readonly body: ContainerLookBody },
+  looks: readonly { readonly at: string; readonly body: ContainerLookBody }[] = [],
+): string {
+  const b = look.body;
+  const signs = signsOf(b);
+  const heat = alarmsOf(
+    look,
+    looks.filter((l) => l.at < look.at),
+  );
   const degrees = b.temperature && b.room ? `${show(b.temperature)}, ${b.against ?? 'room'} ${show(b.room)}` : '';
-  return `container: ${[...(signs.length > 0 ? signs : ['nothing noticed']), degrees].filter(Boolean).join(', ')}`;
+  const alarm = [...signs, ...heat];
+  const seen = alarm.length > 0 ? `ALARM: ${alarm.join(', ')}` : b.lid === 'open' ? '' : 'nothing noticed';
+  return `container: ${[seen, b.lid === 'open' && 'lid open', degrees].filter(Boolean).join(', ')}`;
 }
 
 /** What was said at a station, in a line. */
@@ -83,8 +97,26 @@ function workWords(e: LoggedEntry): string {
   }
 }
 
-/** One entry in a line, for the history. */
-export function entryWords(e: LoggedEntry): string {
+/** What a correction or retraction mends, and what it says instead; empty where what it mends is not at hand. */
+export function changeWords(
+  e: LoggedEntry & EntryOf<'corrected' | 'retracted'>,
+  all: readonly LoggedEntry[],
+): { readonly before: string; readonly after: string } {
+  const target = all.find((x) => x.id === e.replaces);
+  if (!target) return { before: '', after: '' };
+  const root = rootOf(target, all);
+  const said = (body: unknown) => entryWords({ ...root, body } as LoggedEntry);
+  return { before: said(bodyOf(target)), after: e.kind === 'corrected' ? said(e.body.body) : '' };
+}
+
+/** The entry that a correction, or a correction of corrections, rests on. */
+function rootOf(e: LoggedEntry, all: readonly LoggedEntry[], depth = 0): LoggedEntry {
+  const target = e.kind === 'corrected' && depth < 100 ? all.find((x) => x.id === e.replaces) : undefined;
+  return target ? rootOf(target, all, depth + 1) : e;
+}
+
+/** One entry in a line, for the history. @param all the history: what an alarm or a correction is told against. */
+export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): string {
   switch (e.kind) {
     case 'pack-added':
       return `pack ${e.body.tag} added, ${e.body.use}`;
@@ -116,10 +148,14 @@ export function entryWords(e: LoggedEntry): string {
       return `clearing: ${e.body.reason}`;
     case 'quiet-declared':
       return `24 quiet hours: ${e.body.reason}`;
-    case 'corrected':
-      return `correction: ${e.body.reason}`;
-    case 'retracted':
-      return `taken back: ${e.body.reason}`;
+    case 'corrected': {
+      const { before, after } = changeWords(e, all);
+      return before ? `corrected: ${before} → ${after} (${e.body.reason})` : `correction: ${e.body.reason}`;
+    }
+    case 'retracted': {
+      const { before } = changeWords(e, all);
+      return `taken back: ${before ? `${before} (${e.body.reason})` : e.body.reason}`;
+    }
     case 'confirmed':
       return 'confirmed by a second person';
     case 'brought-down':
@@ -155,11 +191,18 @@ export function entryWords(e: LoggedEntry): string {
     case 'incident-looked':
       return 'incident: looked again, nothing seen';
     case 'incident-closed':
-      return `incident declared over: ${e.body.reason}`;
+      return `incident declared over${e.body.falseAlarm ? ' as a false alarm' : ''}: ${e.body.reason}`;
     case 'place-closed':
       return `place closed: ${e.body.reason}`;
     case 'container-looked':
-      return containerWords(e.body);
+      return containerWords(
+        e,
+        all.filter((x): x is LoggedEntry & EntryOf<'container-looked'> => x.kind === 'container-looked'),
+      );
+    case 'alarm-answered':
+      return `alarm answered: ${e.body.found}`;
+    case 'declined':
+      return `refused by a second person${e.body.reason ? `: ${e.body.reason}` : ''}`;
     case 'place-counted':
       return `counted: ${e.body.seen.length} packs, ${e.body.strangers?.length ?? 0} strangers`;
     case 'drum-collected':

@@ -103,6 +103,8 @@ function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, L
   ) {
     return bad('by', 'only a lead may do this');
   }
+  if (entry.kind === 'alarm-answered' && !person.competent)
+    return bad('by', 'an alarm is answered by a person trained to assess');
   const ships = person.role === 'lead' || person.role === 'shipper';
   if ((entry.kind === 'drum-collected' || entry.kind === 'drum-answered') && !ships)
     return bad('by', 'only a lead or a shipper may hand a drum over');

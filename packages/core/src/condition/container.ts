@@ -32,8 +32,17 @@ export function overRoom(b: ContainerLookBody): OverRoom | null {
 /** Smell, hiss and smoke were each asked and answered with nothing. */
 export const quietSigns = (b: ContainerLookBody): boolean => b.smell === 'none' && b.sound === 'none' && b.smoke === 'none';
 
-/** Why a look alarms, in words; empty when it does not. */
-export function alarmsOf(look: Noted<ContainerLookBody>, earlier: readonly Noted<ContainerLookBody>[]): string[] {
+type Look = Pick<Noted<ContainerLookBody>, 'at' | 'body'>;
+
+/** What is seen, heard and smelt that alarms, in words. */
+export const signsOf = (b: ContainerLookBody): string[] => [
+  ...(b.smoke === 'smoke' ? ['smoke'] : []),
+  ...(b.sound === 'hiss' ? ['hiss'] : []),
+  ...(b.smell === 'smell' ? ['smell'] : []),
+];
+
+/** Why a look alarms beside smoke, hiss and smell, in words; empty when it does not. @param earlier looks before it. */
+export function alarmsOf(look: Look, earlier: readonly Look[]): string[] {
   const { body } = look;
   const out: string[] = [];
   if (body.seen === 'growing') out.push('something in it grows');
@@ -53,20 +62,30 @@ export function alarmsOf(look: Noted<ContainerLookBody>, earlier: readonly Noted
   return out;
 }
 
+/** Each look with the looks of the day before it. @param looks oldest first. */
+export function withDayBefore<T extends { readonly at: string }>(looks: readonly T[]): { look: T; earlier: T[] }[] {
+  let first = 0;
+  return looks.map((look) => {
+    while (Date.parse(look.at) - Date.parse(looks[first]!.at) > DAY) first += 1;
+    const earlier: T[] = [];
+    for (let i = first; i < looks.length && looks[i]!.at < look.at; i += 1) earlier.push(looks[i]!);
+    return { look, earlier };
+  });
+}
+
 /**
  * What looks at its container say of a pack that lay in it: smoke and hiss react now, smell is unstable, heat, a rise or growth
  * call for an examination from outside. Every look counts for itself, whatever came later; its own order does not matter.
  */
 export function containerFindings(looks: readonly Noted<ContainerLookBody>[]): MeasuredFinding[] {
   const out: MeasuredFinding[] = [];
-  looks.forEach((l) => {
-    const add = (code: string) => out.push({ code, entries: [l.id] });
-    if (l.body.smoke === 'smoke') add('smoke');
-    if (l.body.sound === 'hiss') add('hissing');
-    if (l.body.smell === 'smell') add('container-smell');
-    const earlier = looks.filter((e) => e.at < l.at);
-    if (alarmsOf(l, earlier).length > 0) add('container-alarm');
-  });
+  for (const { look, earlier } of withDayBefore([...looks].sort((a, b) => (a.at < b.at ? -1 : 1)))) {
+    const add = (code: string) => out.push({ code, entries: [look.id] });
+    if (look.body.smoke === 'smoke') add('smoke');
+    if (look.body.sound === 'hiss') add('hissing');
+    if (look.body.smell === 'smell') add('container-smell');
+    if (alarmsOf(look, earlier).length > 0) add('container-alarm');
+  }
   return out;
 }
 
@@ -74,4 +93,4 @@ export function containerFindings(looks: readonly Noted<ContainerLookBody>[]): M
 export const isAlarm = (e: LoggedEntry): boolean =>
   e.kind === 'finding-recorded' ||
   e.kind === 'incident-opened' ||
-  (e.kind === 'container-looked' && (e.body.smell === 'smell' || e.body.sound === 'hiss' || e.body.smoke === 'smoke'));
+  (e.kind === 'container-looked' && (signsOf(e.body).length > 0 || alarmsOf({ body: e.body, at: e.at }, []).length > 0));

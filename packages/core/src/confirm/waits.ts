@@ -115,8 +115,8 @@ function forMend(entry: LoggedEntry, k: Known): Waits {
   if (isBenign(kind, old) && (fresh === null || isBenign(kind, fresh))) return 'nobody';
   if (kind === 'finding-recorded') {
     const spent = classRank((old as Bodies['finding-recorded']).code) === CLASSES.indexOf('spent');
-    if (fresh !== null && asDangerous(old, fresh)) return 'nobody';
-    if (!spent) return 'trained';
+    // A worse finding instead acts at once, unless the other one made things worse together with what else was found.
+    if (!spent && !(fresh !== null && asDangerous(old, fresh))) return 'trained';
   }
   const signs = kind === 'triaged' ? TRIAGE_SIGNS : kind === 'intake-noted' ? INTAKE_SIGNS : null;
   if (signs && hasSign(signs, old as object)) {

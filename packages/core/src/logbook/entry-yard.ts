@@ -100,6 +100,8 @@ export interface YardBodies {
   moved: { readonly note?: string; readonly despite?: string };
   /** Names the place and every pack that lies in it. */
   'container-looked': ContainerLookBody;
+  /** Somebody trained to assess looked into alarms of the place, and says what was found; until then they stand on every screen. */
+  'alarm-answered': { readonly answers: readonly string[]; readonly found: string };
   /** Codes scanned at a place: packs of ours by id, and whatever else carried a code. */
   'place-counted': { readonly seen: readonly string[]; readonly strangers?: readonly string[] };
   /** Names the drum and every pack that left in it; parts of one collection share its id. */
@@ -145,6 +147,7 @@ export const YARD_ABOUT = {
   'place-closed': 'place',
   moved: 'pack',
   'container-looked': 'place',
+  'alarm-answered': 'place',
   'place-counted': 'place',
   'drum-collected': 'place',
   'drum-answered': 'place',

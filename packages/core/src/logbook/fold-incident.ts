@@ -31,6 +31,7 @@ export interface IncidentFacts {
     readonly id: string;
     readonly by: string;
     readonly reason: string;
+    readonly falseAlarm: boolean;
     readonly packs: readonly string[];
   }[];
 }
@@ -98,6 +99,7 @@ export function foldIncident(id: string, entries: readonly LoggedEntry[]): Incid
         id: c.entry.id,
         by: c.entry.by,
         reason: closeBody(c).reason,
+        falseAlarm: closeBody(c).falseAlarm === true,
         packs: packsOf(c),
       })),
   };

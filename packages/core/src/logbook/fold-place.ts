@@ -11,6 +11,8 @@ export interface PlaceFacts extends Omit<PlaceDescription, 'holds'> {
   readonly dues: readonly DueItem[];
   readonly closed: { readonly at: string; readonly reason: string } | null;
   readonly looks: readonly Noted<ContainerLookBody>[];
+  /** Looks whose alarm somebody trained to assess has answered. */
+  readonly answered: readonly string[];
   /** The last count by scan. */
   readonly counted: { readonly at: string; readonly seen: readonly string[]; readonly strangers: readonly string[] } | null;
   /** What left from here, oldest first. */
@@ -73,6 +75,7 @@ export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFac
     dues: openDues(all),
     closed: closed && later(closed.item) ? { at: when(closed.item.entry), reason: closed.body.reason } : null,
     looks: of('container-looked').map(({ item, body }) => note(item, body)),
+    answered: [...new Set(of('alarm-answered').flatMap((a) => a.body.answers))].sort(),
     counted: counted ? { at: when(counted.item.entry), seen: counted.body.seen, strangers: counted.body.strangers ?? [] } : null,
     collections: collectionsOf(items),
     lastAt: when(all[all.length - 1]!),

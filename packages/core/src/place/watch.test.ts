@@ -1,8 +1,10 @@
 import { condition } from '../condition/condition';
+import { isAlarm } from '../condition/container';
 import type { ContainerLookBody, LoggedEntry } from '../logbook/entry';
 import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
 import { foldPlace } from '../logbook/fold-place';
 import { ANNA, BRAM, entry, NOW, PACK, soundPack } from '../logbook/testing';
+import { openAlarms } from './alarms';
 import { storedOf } from './stored';
 import { nextLook, WATCH_MINUTES, watchOf } from './watch';
 
@@ -102,9 +104,39 @@ test('the watch of a container: its next look, its trend, and who lies there too
   expect([item.wattHours, item.kg]).toEqual([57, 0.57]);
   expect(w.next).toBe(after(60));
   expect(w.trend.map((t) => t.kelvin)).toEqual([1]);
-  expect(w.alarms).toEqual([]);
   expect(w.tooLong).toEqual([]);
   expect(watchOf(place, [{ item, facts }], DEFAULT_POLICY, new Date('2026-12-24T08:00:00.000Z')).tooLong).toHaveLength(1);
+});
+
+describe('an alarm stands until somebody trained answers it', () => {
+  const at = (minutes: number) => ({ subjects: [`place:${PLACE}`] as const, minutes });
+  const box = entry('place-added', { name: 'Box A', kind: 'quarantine', holds: ['damaged'] }, at(0));
+  const of = (...more: LoggedEntry[]) => openAlarms(foldPlace(PLACE, [box, ...more])!).map((a) => a.words);
+  const seen = (body: ContainerLookBody, minutes: number) => entry('container-looked', body, at(minutes));
+  const heat = (inside: string, room: string): ContainerLookBody => ({
+    temperature: { digits: inside, unit: '°C' },
+    room: { digits: room, unit: '°C' },
+  });
+  test.each<[string, ContainerLookBody, string]>([
+    ['smoke', { smoke: 'smoke' }, 'smoke'],
+    ['hiss', { sound: 'hiss' }, 'hiss'],
+    ['smell', { smell: 'smell' }, 'smell'],
+    ['growth', { seen: 'growing' }, 'something in it grows'],
+    ['heat', heat('33.0', '18.5'), '14.5 K over its room'],
+  ])('%s, and a quiet look after it answers nothing', (_, body, words) => {
+    const look = seen(body, 10);
+    expect(of(look, seen(QUIET, 20))).toEqual([[words]]);
+    expect(isAlarm(look)).toBe(true);
+    const answer = entry('alarm-answered', { answers: [look.id], found: 'cold again' }, at(30));
+    expect(of(look, answer)).toEqual([]);
+    // Answered is answered: what comes later alarms by itself.
+    expect(of(answer, seen(body, 40), look)).toEqual([[words]]);
+  });
+  test('a rise within a day, of which only the later look alarms', () => {
+    const [low, high] = [seen(heat('20.0', '20.0'), 10), seen(heat('26.0', '20.0'), 300)];
+    expect(of(low, high)).toEqual([['6.0 K more than at an earlier look']]);
+    expect(of(low, seen(heat('26.0', '20.0'), 10 + 25 * 60))).toEqual([]);
+  });
 });
 
 test('adding an open place again changes nothing of it; one that was closed is opened anew', () => {

@@ -1,7 +1,7 @@
 import type { WatchSchool } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import type { PlaceFacts } from '../logbook/fold-place';
-import { alarmsOf, overRoom } from '../condition/container';
+import { overRoom } from '../condition/container';
 import type { Stored } from './stored';
 
 const MINUTE = 60_000;
@@ -58,8 +58,6 @@ export interface Watch {
   readonly next: string | null;
   /** K over its room at each look that took both, oldest first. */
   readonly trend: readonly { readonly at: string; readonly kelvin: number; readonly u: number }[];
-  /** Alarms of the last look. */
-  readonly alarms: readonly string[];
   /** Packs that lie there longer than the workshop wants. */
   readonly tooLong: readonly WatchedPack[];
 }
@@ -80,7 +78,6 @@ export function watchOf(
     return [{ item, since: item.placedAt, next }];
   });
   const looks = [...place.looks].sort((a, b) => (a.at < b.at ? -1 : 1));
-  const last = looks[looks.length - 1];
   return {
     place,
     packs: packs.sort((a, b) => (a.next < b.next ? -1 : 1)),
@@ -89,7 +86,6 @@ export function watchOf(
       const k = overRoom(l.body);
       return k ? [{ at: l.at, ...k }] : [];
     }),
-    alarms: last ? alarmsOf(last, looks.slice(0, -1)) : [],
     tooLong: packs.filter((p) => now.getTime() - Date.parse(p.since) > policy.stayDays * 1440 * MINUTE),
   };
 }

@@ -1,8 +1,8 @@
 import { ladder, storageOrder } from '@gavrel/core';
-import { useMemo } from 'react';
-import { ScrollView, View } from 'react-native';
+import { useEffect, useMemo, useRef } from 'react';
+import { Modal, ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { rulingOf, selectZone, usePackLines } from '../../store/rulings';
+import { rulingOf, usePackLines, useZone } from '../../store/rulings';
 import { criticalRead } from '../../store/view';
 import { SPACE, useTokens } from '../../theme';
 import { Key } from '../../ui/keys';
@@ -23,7 +23,7 @@ export function useCritical(): readonly CriticalPack[] {
   const lines = usePackLines();
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const policy = useAppSelector((s) => s.logbook.policy);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   return useMemo(
     () =>
       [
@@ -60,22 +60,70 @@ export function criticalWords(packs: readonly CriticalPack[]): string {
     .join(' · ');
 }
 
-/** Takes the screen over, on every signed-in device. Nothing here must be tapped before leaving. */
+/**
+ * While it stands, nothing behind it can be reached: not by touch, not by Tab, not by a key. It takes the focus, and gives it back.
+ * Enter and Space act only on a key that was gone to, so that nobody reads it away while typing.
+ */
+function useOverAll(host: { current: View | null }): void {
+  useEffect(() => {
+    const own = host.current as unknown as HTMLElement | null;
+    const before = document.activeElement as HTMLElement | null;
+    const hidden: Element[] = [];
+    const hide = () => {
+      for (const e of document.body.children) {
+        if (e.contains(own) || e.hasAttribute('inert') || ['SCRIPT', 'STYLE'].includes(e.tagName)) continue;
+        e.setAttribute('inert', '');
+        hidden.push(e);
+      }
+    };
+    hide();
+    // A sheet that opens meanwhile lies behind it too.
+    const watch = new MutationObserver(hide);
+    watch.observe(document.body, { childList: true });
+    own?.focus();
+    const onKey = (e: KeyboardEvent) => {
+      const inside = e.target !== own && own?.contains(e.target as Node);
+      if (e.key === 'Tab' || (inside && (e.key === 'Enter' || e.key === ' '))) return;
+      e.stopImmediatePropagation();
+    };
+    window.addEventListener('keydown', onKey, true);
+    return () => {
+      watch.disconnect();
+      window.removeEventListener('keydown', onKey, true);
+      for (const e of hidden) e.removeAttribute('inert');
+      before?.focus();
+    };
+  }, [host]);
+}
+
+/** Takes the screen over, on every signed-in device, also a locked one. Nothing here must be tapped before leaving. */
 export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) {
+  return (
+    <Modal transparent visible animationType="none">
+      <Takeover packs={packs} />
+    </Modal>
+  );
+}
+
+function Takeover({ packs }: { packs: readonly CriticalPack[] }) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const card = useAppSelector((s) => s.logbook.policy.siteCard);
   const unsent = useAppSelector((s) => s.logbook.unsentHazards > 0);
+  const host = useRef<View>(null);
+  useOverAll(host);
   const first = packs[0]!;
   const reacting = first.kind === 'reacting';
   const { steps } = storageOrder('critical', first.kind);
   return (
     <View
+      ref={host}
+      tabIndex={-1}
       testID="critical"
       role="alertdialog"
       aria-label={`critical: ${first.tag}`}
       aria-modal
-      style={{ position: 'absolute', inset: 0, backgroundColor: t.critical }}
+      style={{ position: 'absolute', inset: 0, backgroundColor: t.critical, outlineWidth: 0 }}
     >
       <ScrollView
         tabIndex={0}

@@ -3,7 +3,7 @@ import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS }
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { packsChosen } from '../../store/view';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
@@ -109,7 +109,7 @@ export function Dispatch() {
   const dispatch = useAppDispatch();
   const { packs, policy } = useAppSelector((s) => s.logbook);
   const ids = useAppSelector((s) => s.view.chosen);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const today = localDay(zone, new Date());
   const asked = useAsked(today);
   const { region, on } = asked;

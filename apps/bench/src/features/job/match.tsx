@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -54,7 +54,7 @@ interface Ranked {
 /** New packs and spares, those that fit first. */
 function useCandidates(v: JobView, old: RuledPack | undefined, search: string): readonly Ranked[] {
   const { packs, policy } = useAppSelector((s) => s.logbook);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   return useMemo(() => {
     if (!old) return [];
     const today = localDay(zone, new Date());
@@ -134,7 +134,7 @@ function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string)
   const [supplier, setSupplier] = useState(s.supplier ?? '');
   const [lot, setLot] = useState(s.lot ?? '');
   const say = (body: SourceBody, words: string) => void onKeep(draft('source-stated', [`pack:${p.facts.id}`], body), words);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const changed = (supplier.trim() !== '' && supplier.trim() !== s.supplier) || (lot.trim() !== '' && lot.trim() !== s.lot);
   return (
     <Card title="Where it is from" testID="card-source">
@@ -176,7 +176,7 @@ function ReturnSheet({
   onKeep: (d: Draft[], w: string) => Promise<unknown>;
   onClose: () => void;
 }) {
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const [to, setTo] = useState(p.facts.source.supplier ?? '');
   const [reason, setReason] = useState('dead on arrival');
   const [days, setDays] = useState<'7' | '14' | '30'>('14');

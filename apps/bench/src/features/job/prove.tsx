@@ -1,8 +1,7 @@
 import { localDay, type ProofPoint, PROOFS } from '@gavrel/core';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { dueWords } from '../../ui/say';
@@ -21,7 +20,7 @@ const WORDS: Record<ProofPoint, string> = {
 /** Does it work? What cannot be shown now is owed and comes back with a date. */
 export function ProveStation({ v }: { v: JobView }) {
   const { job } = v;
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const today = localDay(zone, new Date());
   const tag = v.notebook?.tag ?? '';
   const proofs = job.dues.filter((d) => d.what === 'proof');

@@ -17,7 +17,7 @@ import { v5 } from 'uuid';
 import { draft, type Draft } from '../../log/write';
 import { type RootState, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { judgedAt, rulingOf, selectZone } from '../../store/rulings';
+import { judgedAt, rulingOf, useMinute, useZone } from '../../store/rulings';
 
 export interface RuledPack extends JobPack {
   readonly ruling: Ruling;
@@ -122,7 +122,8 @@ export function viewOf(logbook: Logbook, id: string, around: Around): Omit<JobVi
 export function useJobView(id: string): JobView | null {
   const actions = useActions();
   const logbook = useAppSelector((s) => s.logbook);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
+  const minute = useMinute();
   const people = useAppSelector((s) => s.session.session?.people);
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   return useMemo(() => {
@@ -135,5 +136,5 @@ export function useJobView(id: string): JobView | null {
       say: (kind, body, words, more = []) => actions.write([draft(kind, about, body), ...more], words),
       write: (drafts, words) => actions.write(drafts, words),
     };
-  }, [actions, id, logbook, people, workshop, zone]);
+  }, [actions, id, logbook, people, workshop, zone, minute]);
 }

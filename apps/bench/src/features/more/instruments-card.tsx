@@ -5,7 +5,7 @@ import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { shiftChosen, speakChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -63,7 +63,7 @@ export function InstrumentsCard() {
   const instruments = useAppSelector((s) => s.logbook.instruments);
   const person = useAppSelector((s) => s.session.session?.person.id ?? '');
   const { shift, speak } = useAppSelector((s) => s.view);
-  const day = localDay(useAppSelector(selectZone), new Date());
+  const day = localDay(useZone(), new Date());
   const chosen = shift && shift.person === person && shift.day === day ? shift.chosen : {};
   const all = Object.values(instruments);
   return (

@@ -3,8 +3,7 @@ import { localDay } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { api, saidOf } from '../../log/api';
-import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
@@ -32,7 +31,7 @@ function Told({ name, passphrase }: { name: string; passphrase: string }) {
 function Trainings({ person, run }: { person: PersonDetail; run: Do }) {
   const [until, setUntil] = useState('');
   const [kind, setKind] = useState<(typeof TRAININGS)[number]>('assess');
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const good = /^\d{4}-\d\d-\d\d$/.test(until.trim());
   const put = (k: typeof kind, day: string | null) =>
     run(() => api('PUT', `/people/${person.id}/trainings`, { kind: k, until: day }));

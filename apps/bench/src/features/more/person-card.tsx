@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { api, saidOf } from '../../log/api';
 import { useAppDispatch, useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { lockAfterChosen, screenLocked } from '../../store/view';
 import { Field } from '../../ui/field';
@@ -76,7 +76,7 @@ export function PersonCard() {
   const dispatch = useAppDispatch();
   const person = useAppSelector((s) => s.session.session?.person);
   const [sheet, setSheet] = useState<'switch' | 'pin' | 'passphrase' | null>(null);
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const close = () => setSheet(null);
   if (!person) return null;
   const trained = (person.trainings ?? []).map((t) => trainingWords(t, today));

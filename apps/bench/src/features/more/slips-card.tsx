@@ -1,7 +1,6 @@
 import { localDay } from '@gavrel/core';
 import { useState } from 'react';
-import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Words } from '../../ui/words';
@@ -11,7 +10,7 @@ const COUNT = 16;
 
 /** Numbered blank slips for a power cut. Day and minute are in the number, so that none comes twice. */
 export function SlipsCard() {
-  const day = localDay(useAppSelector(selectZone), new Date());
+  const day = localDay(useZone(), new Date());
   const [trouble, setTrouble] = useState('');
   const go = () => {
     const minute = new Date().toISOString().slice(11, 16).replace(':', '');

@@ -69,7 +69,7 @@ export function History({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
           style={{ flexDirection: 'row', gap: 8, alignItems: 'center', borderTopWidth: 1, borderColor: t.wash, paddingTop: 6 }}
         >
           <View style={{ flex: 1 }}>
-            <Words style={{ textDecorationLine: mended.has(e.id) ? 'line-through' : 'none' }}>{entryWords(e)}</Words>
+            <Words style={{ textDecorationLine: mended.has(e.id) ? 'line-through' : 'none' }}>{entryWords(e, entries)}</Words>
             <Words size={14} soft>
               {`${name(e.by)}, ${agoWords(e.effectiveAt ?? e.at)}${e.seq === null ? ', not sent yet' : ''}${waiting.has(e.id) ? ', waits for a second person' : ''}`}
             </Words>
@@ -77,7 +77,7 @@ export function History({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
           {waiting.has(e.id) && e.by !== me ? (
             <Key
               label="Confirm"
-              hint={entryWords(e)}
+              hint={entryWords(e, entries)}
               tone="next"
               onPress={() => void onKeep(draft('confirmed', e.subjects, { confirms: e.id }), 'confirmed')}
               testID={`confirm-${e.kind}`}
@@ -86,7 +86,7 @@ export function History({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
             <SignKey ids={[e.id]} />
           ) : null}
           {!mended.has(e.id) && e.kind !== 'confirmed' && !NEEDS_SECOND.includes(e.kind) ? (
-            <Key label="Take back…" hint={entryWords(e)} tone="quiet" size={15} onPress={() => setTaking(e)} />
+            <Key label="Take back…" hint={entryWords(e, entries)} tone="quiet" size={15} onPress={() => setTaking(e)} />
           ) : null}
         </View>
       ))}

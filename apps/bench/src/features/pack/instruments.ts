@@ -1,7 +1,7 @@
 import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 
 /** "meter 2, ±0.5 % + 2 digits". */
 export function accuracyWords(i: Instrument): string {
@@ -21,7 +21,7 @@ export function useInstrument(measures: InstrumentBody['measures'] | undefined):
   const shift = useAppSelector((s) => s.view.shift);
   const instruments = useAppSelector((s) => s.logbook.instruments);
   const person = useAppSelector((s) => s.session.session?.person.id);
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   return useMemo(() => {
     if (!measures || !shift || shift.person !== person || shift.day !== today) return null;
     const found = instruments[shift.chosen[measures] ?? ''];

@@ -19,7 +19,7 @@ import { View } from 'react-native';
 import { entriesOfPack } from '../../log/store';
 import { type Draft, makeEntry } from '../../log/write';
 import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
 import { Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
@@ -163,7 +163,7 @@ export function Keypad({
   onClose: () => void;
 }) {
   const t = useTokens();
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const [task, setTask] = useState(first);
   const [text, setText] = useState('');
   const [unit, setUnit] = useState(first.unit);

@@ -5,7 +5,7 @@ import { saidOf } from '../../log/api';
 import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -85,7 +85,7 @@ export function Slip({ id }: { id: string }) {
   const facts = useAppSelector((s) => s.logbook.packs[id]);
   const policy = useAppSelector((s) => s.logbook.policy);
   const ready = useAppSelector((s) => s.logbook.ready);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const [task, setTask] = useState<NumberTask | null>(null);
   const [why, setWhy] = useState(false);
   const onKeep = useCallback((d: Draft, words: string) => actions.write([d], words), [actions]);

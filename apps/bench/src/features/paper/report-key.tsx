@@ -1,7 +1,7 @@
 import { findingOf, localDay, PROOFS } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Key } from '../../ui/keys';
 import { Words } from '../../ui/words';
 import type { JobView, RuledPack } from '../job/view';
@@ -83,7 +83,7 @@ export function reportOf(v: Omit<JobView, 'say' | 'write'>, workshop: string, ow
 /** A page for the owner, as PDF. */
 export function ReportKey({ v, owner }: { v: JobView; owner: string }) {
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const [trouble, setTrouble] = useState('');
   const go = () => {
     setTrouble('');

@@ -2,7 +2,7 @@ import { byDay, duesOf, localDay, type PackFacts, type Ruling } from '@gavrel/co
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { QrCode } from '../../ui/qr';
@@ -13,7 +13,7 @@ import { print } from './print';
 
 /** What stands on the tag of a pack now. */
 export function useTag(facts: PackFacts, ruling: Ruling): TagPaper {
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const place = useAppSelector((s) => (facts.place ? s.logbook.places[facts.place]?.name : undefined));
   const { judgement } = ruling;
   const day = (iso: string) => localDay(zone, new Date(iso));

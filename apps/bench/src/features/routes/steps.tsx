@@ -4,7 +4,7 @@ import { carryOf } from '@gavrel/core/dispatch';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Key } from '../../ui/keys';
 import { Heading, Words } from '../../ui/words';
 import { trainedWords, trainingFor } from '../more/people-words';
@@ -34,7 +34,7 @@ export function CarrySteps({ cell }: { cell: Cell }) {
   const { result } = cell;
   const people = useAppSelector((s) => s.session.session?.people ?? NOBODY);
   const region = useAppSelector((s) => s.view.region);
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const going = goes(result);
   const carry = going ? carryOf(result, cell) : null;
   return (

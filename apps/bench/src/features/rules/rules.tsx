@@ -18,7 +18,7 @@ import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
@@ -82,7 +82,7 @@ function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onC
 function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const [edition, setEdition] = useState(r.edition ?? '');
   const keep = async () => {
     const body = { rule: r.id, edition: edition.trim(), on: today };
@@ -118,7 +118,7 @@ function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
 /** What the coming months change, and which packs on the shelf it concerns. */
 function AheadCard({ today }: { today: string }) {
   const { packs, policy } = useAppSelector((s) => s.logbook);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const [shown, setShown] = useState<readonly Ahead[] | null>(null);
   const look = () => {
     const until = `${Number(today.slice(0, 4)) + 2}${today.slice(4)}`;
@@ -200,7 +200,7 @@ function SwitchCard({ today }: { today: string }) {
 /** Every rule held: plain words, figures, source, certainty, dates. */
 export function Rules() {
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const [search, setSearch] = useState('');
   const [check, setCheck] = useState<Rule | null>(null);
   const wanted = search.trim().toLowerCase();

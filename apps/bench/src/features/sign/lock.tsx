@@ -7,6 +7,7 @@ import { SPACE, useTokens } from '../../theme';
 import { Card } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Heading, Words } from '../../ui/words';
+import { useAlarms } from '../critical/alarms';
 import { criticalWords, useCritical } from '../critical/critical';
 import { EnterForm } from './enter-form';
 
@@ -41,6 +42,7 @@ export function Lock() {
   const unchecked = useAppSelector((s) => s.view.unchecked);
   const unsent = useAppSelector((s) => s.logbook.unsent);
   const critical = useCritical();
+  const alarms = useAlarms();
   return (
     <ScrollView
       role="main"
@@ -54,6 +56,11 @@ export function Lock() {
           <Words bold color={t.onCritical}>{`critical: ${criticalWords(critical)}`}</Words>
         </View>
       ) : null}
+      {alarms.map((a) => (
+        <View key={a.words} role="alert" style={{ backgroundColor: t.critical, padding: SPACE }}>
+          <Words bold color={t.onCritical}>{`alarm: ${a.words}`}</Words>
+        </View>
+      ))}
       <Heading level={1} size={34}>
         Locked
       </Heading>

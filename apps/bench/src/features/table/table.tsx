@@ -5,7 +5,7 @@ import { FlatList, View } from 'react-native';
 import { chooseFile, saveFile } from '../../log/picture';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -193,7 +193,7 @@ function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: 
 /** Hundreds of packs at once: a CSV file or a pasted table in, a ruling for each line out. */
 export function TableScreen() {
   const t = useTokens();
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const { state, run } = useRuling();
   const [text, setText] = useState('');
   const [source, setSource] = useState('');

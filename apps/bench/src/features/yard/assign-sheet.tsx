@@ -46,7 +46,10 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
   const ids = useAppSelector((s) => s.view.chosen);
   const [choosing, setChoosing] = useState(ids.length === 0);
   const [not, setNot] = useState<ReadonlySet<string>>(new Set());
-  const chosen = useMemo(() => ids.flatMap((id) => yard.stock.get(id) ?? []), [ids, yard]);
+  const now = ids.flatMap((id) => yard.stock.get(id) ?? []);
+  // Planned anew only when something about them changed.
+  const digest = JSON.stringify(now);
+  const chosen = useMemo(() => JSON.parse(digest) as Stored[], [digest]);
   const { plan, trouble } = usePlan(chosen);
   const nameOf = (id: string | null | undefined) => yard.places.find((p) => p.place.id === id)?.place.name ?? 'not placed';
   const moving = plan ? chosen.filter((c) => plan.to.get(c.id) != null && plan.to.get(c.id) !== c.place) : [];

@@ -20,7 +20,7 @@ import { type Draft, draft, newId } from '../../log/write';
 import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -176,7 +176,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const region = useAppSelector((s) => s.view.region);
   const role = useAppSelector((s) => s.session.session?.person.role);
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   // A device that does not know every pack in it neither lists them nor hands them over.
   const partly = useAppSelector((x) => isShort(x.logbook.holds));
   const [collecting, setCollecting] = useState(false);

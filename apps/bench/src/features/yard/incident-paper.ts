@@ -16,7 +16,14 @@ export function courseOf(
       at: l.at,
       words: `looked again, nothing seen${l.body.temperature ? `, ${show(l.body.temperature)}` : ''}, ${nameOf(l.by)}`,
     })),
-    ...(i.closed ? [{ at: i.closed.at, words: `declared over: ${i.closed.reason}` }] : []),
+    ...(i.closed
+      ? [
+          {
+            at: i.closed.at,
+            words: `declared over${i.closed.falseAlarm ? ' as a false alarm' : ''}: ${i.closed.reason}; by ${i.closed.by.map(nameOf).join(', ')}, signed by ${i.closed.signedBy.map(nameOf).join(', ')}`,
+          },
+        ]
+      : []),
   ].sort((a, b) => (a.at < b.at ? -1 : 1));
 }
 

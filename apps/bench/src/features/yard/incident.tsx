@@ -6,10 +6,10 @@ import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Choice, Key } from '../../ui/keys';
 import { exactWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -80,10 +80,19 @@ function Steps({ incident }: { incident: IncidentFacts }) {
 }
 
 /** A lead declares it over, a second person signs: only then are its packs free to be examined and cleared. */
-function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly string[] }) {
+function Over({
+  incident,
+  packs,
+  nameOf,
+}: {
+  incident: IncidentFacts;
+  packs: readonly string[];
+  nameOf: (id: string) => string;
+}) {
   const actions = useActions();
   const person = useAppSelector((s) => s.session.session!.person);
   const [reason, setReason] = useState('');
+  const [was, setWas] = useState<'it happened' | 'false alarm' | null>(null);
   const about = (part: readonly string[]): Subject[] => [`incident:${incident.id}`, ...part.map((p): Subject => `pack:${p}`)];
   const others = incident.closing.filter((c) => c.by !== person.id);
   const sign = () =>
@@ -94,26 +103,53 @@ function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly st
   return (
     <Card title="Over" testID="card-over">
       <Words size={15}>
-        A lead says so, a second person signs. Until then its packs are frozen: nobody clears them, none leaves.
+        A lead says so, a second person, trained to assess, signs. Until then its packs are frozen: nobody clears them, none
+        leaves.
       </Words>
-      {incident.closing.length > 0 ? <Words bold>{`Declared over: ${incident.closing[0]!.reason}`}</Words> : null}
-      {others.length > 0 ? (
+      {incident.closing.length > 0 ? (
+        <Words bold>
+          {`Declared over${incident.closing[0]!.falseAlarm ? ' as a false alarm' : ''} by ${nameOf(incident.closing[0]!.by)}: ${incident.closing[0]!.reason}`}
+        </Words>
+      ) : null}
+      {others.length > 0 && !person.competent ? (
+        <>
+          <Words>It waits for a second person, trained to assess.</Words>
+          <SignKey ids={incident.closing.map((c) => c.id)} />
+        </>
+      ) : others.length > 0 ? (
         <Key label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
       ) : incident.closing.length > 0 ? (
         <>
-          <Words>It waits for a second person.</Words>
+          <Words>It waits for a second person, trained to assess.</Words>
           <SignKey ids={incident.closing.map((c) => c.id)} />
         </>
       ) : person.role === 'lead' ? (
         <>
+          <Choice
+            label="What it was"
+            options={['it happened', 'false alarm'] as const}
+            value={was}
+            onChange={setWas}
+            height={56}
+          />
+          <Words size={15}>
+            {was === 'false alarm'
+              ? 'Nothing burnt, smoked or leaked: what it says of its packs goes, everything else found on them stays.'
+              : 'What burnt, smoked or leaked stays damaged for good; what lay beside it is examined.'}
+          </Words>
           <Field label="Why it is over" value={reason} onChange={setReason} testID="over-reason" />
           <Key
             label="Declare it over"
             height={56}
-            disabled={reason.trim().length < 3}
+            disabled={reason.trim().length < 3 || was === null}
             onPress={() =>
               void actions.write(
-                inParts(packs).map((part) => draft('incident-closed', about(part), { reason: reason.trim() })),
+                inParts(packs).map((part) =>
+                  draft('incident-closed', about(part), {
+                    reason: reason.trim(),
+                    ...(was === 'false alarm' && { falseAlarm: true }),
+                  }),
+                ),
                 'declared over',
               )
             }
@@ -131,7 +167,7 @@ function Over({ incident, packs }: { incident: IncidentFacts; packs: readonly st
 export function Incident({ id }: { id: string }) {
   const incident = useAppSelector((s) => s.logbook.incidents[id]);
   const logbook = useAppSelector((s) => s.logbook);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const session = useAppSelector((s) => s.session.session!);
   const [again, setAgain] = useState(false);
   const [trouble, setTrouble] = useState('');
@@ -143,6 +179,7 @@ export function Incident({ id }: { id: string }) {
     );
   }
   const nameOf = (p: string) => session.people.find((x) => x.id === p)?.name ?? 'somebody';
+  const names = (ids: readonly string[]) => ids.map(nameOf).join(', ');
   const packs = Object.values(logbook.packs).filter((f) => f.incidents.some((i) => i.body.incident === id));
   // A pack whose move arrived after the declaration is not named by it: it stays frozen, and is declared free like the others.
   const frozen = packs.filter((f) => f.incidents.some((i) => i.body.incident === id && i.body.frozen));
@@ -160,7 +197,7 @@ export function Incident({ id }: { id: string }) {
       </Heading>
       <Words bold testID="incident-state">
         {over
-          ? `Over since ${exactWords(over.at)}: ${over.reason}`
+          ? `Over since ${exactWords(over.at)}${over.falseAlarm ? ', a false alarm' : ''}: ${over.reason}. Declared by ${names(over.by)}, signed by ${names(over.signedBy)}.`
           : `Not over. ${packsWord(frozen.length)} frozen: not moved, not cleared, not shipped.`}
       </Words>
       {over ? null : <Reignition incident={incident} onAgain={() => setAgain(true)} />}
@@ -191,7 +228,7 @@ export function Incident({ id }: { id: string }) {
           </Key>
         ))}
       </Card>
-      {over ? null : <Over incident={incident} packs={packs.map((f) => f.id)} />}
+      {over ? null : <Over incident={incident} packs={packs.map((f) => f.id)} nameOf={nameOf} />}
       {again ? (
         <IncidentSheet
           place={place ? { id: place.id, name: place.name } : null}

@@ -6,7 +6,7 @@ import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -16,6 +16,7 @@ import { ConditionShape } from '../../ui/shape';
 import { QrCode } from '../../ui/qr';
 import { Figures, Heading, Words } from '../../ui/words';
 import { print } from '../paper/print';
+import { AlarmCard } from '../critical/alarms';
 import { CountSheet } from './count-sheet';
 import { DrumCard } from './drum-card';
 import { DescribeSheet } from './describe-sheet';
@@ -149,7 +150,7 @@ export function Place({ id }: { id: string }) {
   const actions = useActions();
   const yard = useYard();
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
-  const today = localDay(useAppSelector(selectZone), new Date());
+  const today = localDay(useZone(), new Date());
   const [sheet, setSheet] = useState<'scan' | 'count' | 'describe' | 'incident' | null>(null);
   const state = yard.places.find((p) => p.place.id === id);
   if (!state) {
@@ -195,6 +196,7 @@ export function Place({ id }: { id: string }) {
           testID="open-incident"
         />
       </Row>
+      <AlarmCard place={place} />
       {place.dues.map((d) => (
         <Row key={d.id}>
           <Words bold style={{ flex: 1 }}>{`${d.note || d.what}, ${dueWords(d.on, today)}`}</Words>

@@ -5,11 +5,12 @@ import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { selectZone } from '../../store/rulings';
+import { useZone } from '../../store/rulings';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { agoWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
+import { alarmsOfPlace } from '../critical/alarm-words';
 import { FireKey } from './fire-key';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
 import { useYard } from './use-yard';
@@ -78,7 +79,7 @@ export function Round() {
   const actions = useActions();
   const yard = useYard();
   const rounds = useAppSelector((s) => s.logbook.rounds);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const [looking, setLooking] = useState<string | null>(null);
   const now = new Date();
   const today = localDay(zone, now);
@@ -86,7 +87,7 @@ export function Round() {
     Object.values(rounds)
       .filter((r) => r.sweep === sweep && localDay(zone, new Date(r.at)) === today)
       .sort((a, b) => (a.at < b.at ? 1 : -1))[0];
-  const containers = yard.places.filter((p) => isContainer(p.place) && p.items.length > 0);
+  const containers = yard.places.filter((p) => isContainer(p.place) && (p.items.length > 0 || alarmsOfPlace(p.place).length > 0));
   const others = yard.places.filter((p) => !isContainer(p.place));
   const open = containers.find((c) => c.place.id === looking);
   return (
@@ -106,7 +107,7 @@ export function Round() {
             testID={`round-${c.place.name.replace(/\W+/g, '-')}`}
             right={<Words bold={due}>{next ? lookWords(next, now) : 'nothing watched'}</Words>}
           >
-            <Words>{[packsWord(c.items.length), ...troubleOf(c)].join('; ')}</Words>
+            <Words bold={alarmsOfPlace(c.place).length > 0}>{[packsWord(c.items.length), ...troubleOf(c)].join('; ')}</Words>
             <Row>
               <Key
                 label="All quiet"

@@ -4,7 +4,7 @@ import { router } from 'expo-router';
 import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAppSelector } from '../../store';
-import { rulingOf, selectZone } from '../../store/rulings';
+import { rulingOf, useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -24,7 +24,7 @@ function lyingWords(l: ShelfLine, now: Date): string {
 export function ShelfSheet({ onClose }: { onClose: () => void }) {
   const t = useTokens();
   const { packs, policy, places } = useAppSelector((s) => s.logbook);
-  const zone = useAppSelector(selectZone);
+  const zone = useZone();
   const plan = useMemo(
     () => shelfPlan(Object.values(packs).map((facts) => ({ facts, ruling: rulingOf(facts, policy, zone) }))),
     [packs, policy, zone],

@@ -2,7 +2,7 @@ import { type PackFacts, type Stored, storedOf, type Watch, watches } from '@gav
 import { type Load, loadOf, type PlaceState, yardOf } from '@gavrel/core/place';
 import { useMemo } from 'react';
 import { useAppSelector } from '../../store';
-import { conditionOf } from '../../store/rulings';
+import { conditionOf, useMinute } from '../../store/rulings';
 
 export interface Yard {
   readonly places: readonly PlaceState[];
@@ -21,6 +21,8 @@ export function useYard(): Yard {
   const places = useAppSelector((s) => s.logbook.places);
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const policy = useAppSelector((s) => s.logbook.policy);
+  // The clock makes looks due and lets them grow old.
+  const minute = useMinute();
   return useMemo(() => {
     const present = Object.values(packs)
       .filter((f) => f.left === null)
@@ -37,5 +39,5 @@ export function useYard(): Yard {
       unseen: Object.values(jobs).filter((j) => j.closedAt === null && j.packs.length === 0).length,
       watches: new Map(watches({ packs: here, places: all }, policy, new Date()).map((w) => [w.place.id, w])),
     };
-  }, [packs, places, jobs, policy]);
+  }, [packs, places, jobs, policy, minute]);
 }

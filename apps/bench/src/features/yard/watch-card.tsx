@@ -63,10 +63,9 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
       testID="card-watch"
       right={watch.next ? <Words bold={late}>{lookWords(watch.next, now)}</Words> : undefined}
     >
-      {watch.alarms.map((a) => (
-        <Words key={a} bold>{`Alarm: ${a}. Examine from outside.`}</Words>
-      ))}
-      <Words size={15}>{last ? `${containerWords(last.body)}, ${agoWords(last.at)}` : 'No look at the container yet.'}</Words>
+      <Words size={15}>
+        {last ? `${containerWords(last, place.looks)}, ${agoWords(last.at)}` : 'No look at the container yet.'}
+      </Words>
       <Row>
         <Key
           label="All quiet"

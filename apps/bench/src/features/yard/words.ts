@@ -1,4 +1,5 @@
 import type { Load, PlaceState } from '@gavrel/core/place';
+import { alarmsOfPlace, alarmWords } from '../critical/alarm-words';
 import { differenceInMinutes, format, isSameDay, parseISO } from 'date-fns';
 
 export const packsWord = (n: number): string => (n === 1 ? '1 pack' : `${n} packs`);
@@ -28,7 +29,9 @@ export function lookWords(iso: string, now: Date): string {
 
 /** What is not in order at a place, in few words. */
 export function troubleOf(s: PlaceState): string[] {
+  const alarms = alarmsOfPlace(s.place);
   return [
+    ...(alarms.length > 0 ? [`ALARM: ${alarmWords(alarms)}`] : []),
     ...(s.place.closed ? [`closed: ${s.place.closed.reason}`] : []),
     ...s.over.map((o) => `over: ${o.words}`),
     ...(s.wrong.length > 0 ? [`${s.wrong.length} may not lie here`] : []),

@@ -25,6 +25,7 @@ const triaged = (t: Bodies['triaged']) => [
   ...triageFindings(t).map((f) => entry('finding-recorded', f, { subjects: [BOOK] })),
 ];
 const low = { lo: 15, hi: 24 };
+const agreed = () => entry('intake-noted', { consent: 'given' }, on);
 
 describe('a question at a time', () => {
   const later = (minutes: number) => ({ ...on, minutes });
@@ -45,7 +46,7 @@ describe('a question at a time', () => {
 });
 
 describe('before a screw turns', () => {
-  const word = (t: Bodies['triaged'], charge: { lo: number; hi: number } | null = low, j = job()) =>
+  const word = (t: Bodies['triaged'], charge: { lo: number; hi: number } | null = low, j = job(agreed())) =>
     opening(j, book(...triaged(t)), [], charge, [BRAM]).word;
   test.each<[string, Bodies['triaged'], OpeningWord]>([
     ['nothing seen, charge low', CLEAN, 'open now'],
@@ -68,14 +69,34 @@ describe('before a screw turns', () => {
     ]);
   });
   test('what the machine showed counts with 5 points', () => {
-    const shown = (charge: number) => job(entry('intake-noted', { charge }, on));
+    const shown = (charge: number) => job(agreed(), entry('intake-noted', { charge }, on));
     expect([word(CLEAN, null, shown(25)), word(CLEAN, null, shown(26))]).toEqual(['open now', 'bring down first']);
   });
   test('a swollen machine opens only by a trained person, charge as found', () => {
-    const prepared = (by: string) => job(entry('swollen-prepared', { charge: 'as found' }, { ...on, by }));
+    const prepared = (by: string) => job(agreed(), entry('swollen-prepared', { charge: 'as found' }, { ...on, by }));
     const swollen = { ...CLEAN, lid: 'not flush' } as const;
     expect(word(swollen, { lo: 80, hi: 90 }, prepared(ANNA))).toBe('do not open');
     expect(word(swollen, { lo: 80, hi: 90 }, prepared(BRAM))).toBe('open now');
+    // Nobody felt for heat: it may be more than swollen.
+    expect(word({ ...swollen, touch: undefined }, { lo: 80, hi: 90 }, prepared(BRAM))).toBe('do not open');
+  });
+  test.each(['refused', 'not asked', undefined] as const)(
+    'an owner who did not agree (%s) keeps it closed, swollen or not',
+    (consent) => {
+      const j = job(
+        ...(consent ? [entry('intake-noted', { consent }, on)] : []),
+        entry('swollen-prepared', { charge: 'as found' }, { ...on, by: BRAM }),
+      );
+      expect([word(CLEAN, low, j), word({ ...CLEAN, lid: 'not flush' }, low, j)]).toEqual(['do not open', 'do not open']);
+    },
+  );
+  test('an answer counts where no finding came with it', () => {
+    const answered = (t: Bodies['triaged']) =>
+      opening(job(agreed()), book(entry('triaged', t, { subjects: [BOOK] })), [], low, []);
+    expect(answered({ ...CLEAN, touch: 'hot' }).word).toBe('emergency');
+    expect(answered({ ...CLEAN, base: 'rocks' })).toMatchObject({ word: 'do not open', asDamaged: true });
+    const hiss = job(agreed(), entry('intake-noted', { sound: 'hiss' }, on));
+    expect(word(CLEAN, low, hiss)).toBe('emergency');
   });
   test('hiss and heat stay an emergency for a trained person too', () =>
     expect(
@@ -134,7 +155,7 @@ describe('the rail', () => {
       ),
     );
   const state = (j: JobFacts, station: string) => rail(j).find((s) => s.station === station)!;
-  const consent = entry('intake-noted', { consent: 'given' }, on);
+  const consent = agreed();
   const ISOLATED: Bodies['isolated'] = {
     connector: 'side tabs',
     coinCell: 'left',

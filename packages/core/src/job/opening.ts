@@ -47,8 +47,22 @@ const TRIAGE_FIELDS = ['lid', 'base', 'smell', 'touch'] as const;
 /** What was not looked at from outside yet. */
 export const notTriaged = (t: TriageBody): string[] => TRIAGE_FIELDS.filter((f) => t[f] === undefined);
 
+const notLookedAt = (t: TriageBody): string[] => {
+  const missing = notTriaged(t);
+  return missing.length > 0 ? [`not looked at from outside yet: ${missing.join(', ')}`] : [];
+};
+
+/** The machine is its owner's: it opens when they agreed, not when nobody asked. */
+const noConsent = (i: IntakeBody): string[] => {
+  if (i.consent === 'given') return [];
+  return [
+    i.consent === 'refused' ? 'the owner does not agree to opening' : 'the owner was not asked: ask, and note it at intake',
+  ];
+};
+
 /**
- * May it be opened? The worst of machine and packs decides; what was not looked at keeps it closed, an unknown charge is not low.
+ * May it be opened? The worst of machine and packs decides; what was not looked at and what the owner did not agree to keep it closed, an
+ * unknown charge is not low.
  * @param packs judgements of the packs in the machine; @param charge % of full from the gauge or a rest voltage, or null.
  * @param trained ids of people trained to assess: only they stand at a swollen machine.
  */
@@ -59,11 +73,17 @@ export function opening(
   charge: Interval | null,
   trained: readonly string[],
 ): Opening {
+  const found = notebook?.findings ?? [];
   // What two people cleared on a pack no longer counts; what stands only on the machine does.
-  const onMachine = (notebook?.findings ?? []).filter(
-    (f) => !packs.some((p) => p.findings.some((x) => x.entries.includes(f.id))),
-  );
-  const codes = [...new Set([...onMachine.map((f) => f.body.code), ...packs.flatMap((p) => p.because)])];
+  const onMachine = found
+    .filter((f) => !packs.some((p) => p.findings.some((x) => x.entries.includes(f.id))))
+    .map((f) => f.body.code);
+  // An answer that means danger counts also where no finding came with it: another device, or an import, left it out.
+  const answered = [...triageFindings(notebook?.triage ?? {}), ...intakeFindings(job.intake)]
+    .filter((a) => !found.some((f) => f.body.code === a.code && f.body.note === a.note))
+    .map((a) => a.code);
+  const machineCodes = [...onMachine, ...answered];
+  const codes = [...new Set([...machineCodes, ...packs.flatMap((p) => p.because)])];
   const seen = ladder({ findings: codes, conditionKnown: true });
   const worst = packs.find((p) => p.condition === 'critical') ?? packs.find((p) => p.condition === 'damaged');
   const words = (list: readonly string[]) => list.map((c) => findingOf(c)?.words ?? c);
@@ -87,9 +107,15 @@ export function opening(
       asDamaged: false,
     };
   }
-  const machine = ladder({ findings: onMachine.map((f) => f.body.code), conditionKnown: true });
+  const machine = ladder({ findings: machineCodes, conditionKnown: true });
   const because = worst?.because ?? (machine.condition === 'damaged' ? machine.because : []);
-  if (because.length > 0) {
+  const asDamaged = because.length > 0;
+  const stays = [...notLookedAt(notebook?.triage ?? {}), ...noConsent(job.intake)];
+  if (stays.length > 0) {
+    const station = asDamaged ? ['a trained person opens it, at the station for swollen packs'] : [];
+    return { word: 'do not open', reasons: [...stays, ...words(because), ...station], asDamaged };
+  }
+  if (asDamaged) {
     const ready = job.prepared !== null && trained.includes(job.prepared.by);
     return ready
       ? {
@@ -103,9 +129,6 @@ export function opening(
           asDamaged: true,
         };
   }
-  const missing = notTriaged(notebook?.triage ?? {});
-  if (missing.length > 0)
-    return { word: 'do not open', reasons: [`not looked at from outside yet: ${missing.join(', ')}`], asDamaged: false };
   const shown = job.intake.charge === undefined ? null : job.intake.charge + 5;
   const upper = charge ? Math.max(charge.hi, shown ?? 0) : shown;
   if (upper === null)

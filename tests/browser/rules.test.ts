@@ -47,14 +47,14 @@ test('a table: bad lines named, headings mapped, filtered, saved, taken in as st
   expect(await textOf(page, 'row-5')).toContain('if it is mAh');
   await tap(page, 'mean-4');
   await page.evaluate(() =>
-    [...document.querySelectorAll<HTMLElement>('[role="button"]')].find((e) => e.innerText === 'nominalVoltage')!.click(),
+    [...document.querySelectorAll<HTMLElement>('[role="button"]')].find((e) => e.innerText === 'nominal voltage')!.click(),
   );
   await page.waitForFunction(() => document.querySelector('[data-testid="card-headings"]') === null);
   await tap(page, 'total-problem');
   await page.waitForFunction(() => document.querySelectorAll('[data-testid^="row-"]').length === 1);
-  await tap(page, 'total-allowed');
+  await tap(page, 'total-as-damaged');
   await tap(page, 'row-2');
-  await page.waitForFunction(() => document.body.innerText.includes('SP376-P908'));
+  await page.waitForFunction(() => document.body.innerText.includes('SP 376, P908'));
   await shut(page);
   expect(await axe(page)).toEqual([]);
 
@@ -140,7 +140,7 @@ test('rules are found by their words; a lead compares one with the printed editi
   await tap(page, 'keep-check');
   await untilText(page, 'rule-road.376', /checked against ADR\/RID 2025/);
   await tap(page, 'cases-road.376');
-  await untilText(page, 'rule-road.376', /allowed, SP376-P908/);
+  await untilText(page, 'rule-road.376', /allowed, SP 376, P908/);
   await context.close();
 });
 

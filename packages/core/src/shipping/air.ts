@@ -5,6 +5,7 @@ import { mass, net, netAtMost, packs, sets } from './package';
 import { both, POSITIVE, type Possible, times, within } from './possible';
 import { SHIPPING } from './rulebook';
 import { markDuty, moreThan } from './size';
+import { provisionWords } from './words';
 
 const TABLE: Record<'ion' | 'metal', Record<Placement, readonly [Provision, Provision]>> = {
   ion: {
@@ -149,7 +150,7 @@ function packageLimits(r: Reader, q: Flight, size: 'small' | 'over'): Leaf {
     return r.leaf(fits ? 'allowed' : 'split', q.light, q.un, batteryMark(r, q));
   }
   r.cite(ruleOf(q.full));
-  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${q.light}`);
+  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${provisionWords(q.light)}`);
   const label = r.figures(ruleOf(q.full)).cargoLabelKg;
   if (!q.passenger && label !== undefined) r.say(`over ${label} kg of packs the package carries the cargo-aircraft label too`);
   r.say(`at most ${fullKg} kg of packs in a package`);

@@ -1,4 +1,4 @@
-import { judge, localDay } from '@gavrel/core';
+import { factWords, judge, localDay, provisionWords } from '@gavrel/core';
 import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS } from '@gavrel/core/dispatch';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -44,8 +44,10 @@ function ChosenSheet({ cell, title, on, onClose }: { cell: ChosenCell; title: st
       {groups.map(({ first, tags: of }) => (
         <Card key={of[0]} title={`${MARK[first.word]} ${first.word}, ${packsWord(of.length)}`}>
           <Tags all={of} />
-          <Figures>{[first.result.un, first.result.provision].filter(Boolean).join(' · ') || 'no provision'}</Figures>
-          {first.result.missing.length > 0 ? <Words bold>{`waits for: ${first.result.missing.join(', ')}`}</Words> : null}
+          <Figures>{[first.result.un, provisionWords(first.result.provision)].filter(Boolean).join(' · ')}</Figures>
+          {first.result.missing.length > 0 ? (
+            <Words bold>{`waits for: ${first.result.missing.map(factWords).join(', ')}`}</Words>
+          ) : null}
           {goes(first.result) ? null : <Steps title="Why" lines={first.result.notes} />}
           <CarrySteps cell={first} />
         </Card>

@@ -1,4 +1,4 @@
-import { type Cell, factsOn, type Region, routeOn, type Ruling } from '@gavrel/core';
+import { type Cell, factsOn, factWords, provisionWords, type Region, routeOn, type Ruling } from '@gavrel/core';
 import { waysToYes } from '@gavrel/core/dispatch';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -31,9 +31,9 @@ export function CellSheet({
     <Sheet title={title} onClose={onClose}>
       <Heading level={3}>{`${MARK[cell.word]} ${cell.word}`}</Heading>
       <Figures>
-        {[result.un, result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ') || 'no provision'}
+        {[result.un, provisionWords(result.provision), result.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}
       </Figures>
-      {result.missing.length > 0 ? <Words bold>{`waits for: ${result.missing.join(', ')}`}</Words> : null}
+      {result.missing.length > 0 ? <Words bold>{`waits for: ${result.missing.map(factWords).join(', ')}`}</Words> : null}
       {going ? null : <Steps title="Why" lines={result.notes} />}
       <Steps title="It would go" lines={ways} />
       <CarrySteps cell={cell} />

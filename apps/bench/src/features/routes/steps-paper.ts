@@ -1,4 +1,4 @@
-import { type Cell, type PolicyFacts, SHIPPING } from '@gavrel/core';
+import { type Cell, type PolicyFacts, provisionWords, SHIPPING } from '@gavrel/core';
 import { carryOf, draftBand, fromMemory } from '@gavrel/core/dispatch';
 import type { ReportPaper } from '../paper/draw';
 
@@ -11,7 +11,7 @@ export interface Answered {
 /** Does it go, whole or in several packages? */
 export const goes = ({ outcome }: Pick<Cell['result'], 'outcome'>): boolean => outcome === 'allowed' || outcome === 'split';
 const heading = ({ result }: Cell) =>
-  [result.un, result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(', ') || 'no provision';
+  [result.un, provisionWords(result.provision), result.batteryMark ? 'battery mark' : null].filter(Boolean).join(', ');
 
 /** Packs that are answered alike, the first of them speaking for all. */
 export function alike(all: readonly Answered[]): { readonly first: Cell; readonly tags: readonly string[] }[] {

@@ -7,6 +7,7 @@ import {
   localDay,
   type PackFacts,
   type PolicyFacts,
+  provisionWords,
   rule,
   type Rule,
   SHIPPING_RULES,
@@ -70,7 +71,9 @@ function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onC
             <Words key={c.id} size={15}>
               {`${c.title.replace(/\*/g, '')}, ${c.route.on}: `}
               <Words size={15} bold>
-                {[classify(c.facts, c.route).outcome, c.expect.provision].filter(Boolean).join(', ')}
+                {[classify(c.facts, c.route).outcome, c.expect.provision && provisionWords(c.expect.provision)]
+                  .filter(Boolean)
+                  .join(', ')}
               </Words>
             </Words>
           ))

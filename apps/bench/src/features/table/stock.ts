@@ -37,6 +37,7 @@ export function stockDrafts(lines: readonly StockLine[], workshop: string, here:
       ...(ah && { ratedCapacity: ah }),
       ...(wh && { ratedEnergy: wh }),
       ...(f.energyMarked !== undefined && { energyMarked: f.energyMarked }),
+      ...(f.series !== undefined && { series: f.series }),
       ...(f.parallel !== undefined && { parallel: f.parallel }),
       ...(f.madeOn && { madeOn: f.madeOn }),
     } as LabelBody;

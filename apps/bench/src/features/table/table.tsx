@@ -1,5 +1,5 @@
-import { localDay, type Outcome } from '@gavrel/core';
-import { COLUMNS, decodeText, MAX_TABLE, type Ruled, writeTable } from '@gavrel/core/batch';
+import { factWords, localDay, provisionWords } from '@gavrel/core';
+import { COLUMNS, decodeText, MAX_TABLE, type Problem, type Ruled, wordOfRow, writeTable } from '@gavrel/core/batch';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { chooseFile, saveFile } from '../../log/picture';
@@ -17,18 +17,19 @@ import { MOST_STOCK } from './limits';
 import { stockDrafts, type StockLine, type Taken } from './stock';
 import type { Answer, Order } from './table.worker';
 
-type Filter = Outcome | 'problem' | 'all';
+type Word = ReturnType<typeof wordOfRow>;
+type Filter = Word | 'all';
 const SORTS = ['line', 'outcome', 'condition', 'provision'] as const;
 type Sort = (typeof SORTS)[number];
-const MARK: Record<Outcome | 'problem', string> = {
+const MARK: Record<Word, string> = {
   allowed: '○',
+  'as damaged': '△',
   split: '◫',
   hold: '…',
   approval: '✎',
   forbidden: '×',
   problem: '?',
 };
-const outcomeOf = (r: Ruled): Outcome | 'problem' => r.outcome ?? 'problem';
 
 interface State {
   readonly headings: readonly string[];
@@ -63,12 +64,16 @@ function useRuling() {
   return { state, run };
 }
 
-/** One row of the result; a tap shows why. */
-/** The word shown: what goes as damaged is never just allowed. */
-const wordOf = (r: Ruled) =>
-  r.outcome === 'allowed' && r.condition === 'damaged' ? '△ as damaged' : `${MARK[outcomeOf(r)]} ${outcomeOf(r)}`;
+const wordOf = (r: Ruled) => `${MARK[wordOfRow(r)]} ${wordOfRow(r)}`;
+/** Columns by what they mean, and what is wrong with them. */
+const problemWords = (p: Problem) => `${p.column.split(', ').map(factWords).join(', ')}: ${p.words}`;
+const waitsFor = (r: Ruled) => r.missing.map(factWords).join(', ');
+/** What a row lacks, or does not agree on, in a line. */
+const troubleOf = (r: Ruled) => r.problems[0] ?? r.contradictions[0];
 
+/** One row of the result; a tap shows why. */
 function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
+  const trouble = troubleOf(r);
   return (
     <Key label={`line ${r.line} ${r.tag}, ${wordOf(r)}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
       <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 8 }}>
@@ -80,9 +85,9 @@ function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
           {r.tag || '—'}
         </Figures>
         <Words size={14} style={{ flex: 1.4, textAlign: 'right' }} lines={2}>
-          {r.problems[0]
-            ? `${r.problems[0].column}: ${r.problems[0].words}`
-            : [r.provision, r.missing.join(', ')].filter(Boolean).join(' · ')}
+          {trouble
+            ? problemWords(trouble)
+            : [r.provision && provisionWords(r.provision), waitsFor(r)].filter(Boolean).join(' · ')}
         </Words>
         <Words bold style={{ width: 116, textAlign: 'right' }}>
           {wordOf(r)}
@@ -96,12 +101,19 @@ function RowSheet({ r, onClose }: { r: Ruled; onClose: () => void }) {
   return (
     <Sheet title={`Line ${r.line} ${r.tag}`} onClose={onClose}>
       <Heading level={3}>{wordOf(r)}</Heading>
-      <Figures>{[r.condition, r.un, r.provision, r.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}</Figures>
+      <Figures>
+        {[r.condition, r.un, provisionWords(r.provision), r.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}
+      </Figures>
       {r.packages !== null && r.packages > 1 ? <Words bold>{`in ${r.packages} packages`}</Words> : null}
       {r.problems.map((p) => (
-        <Words key={p.column} bold>{`${p.column}: ${p.words}`}</Words>
+        <Words key={p.column} bold>
+          {problemWords(p)}
+        </Words>
       ))}
-      {r.missing.length > 0 ? <Words bold>{`waits for: ${r.missing.join(', ')}`}</Words> : null}
+      {r.contradictions.map((p) => (
+        <Words key={p.words} bold>{`Does not add up: ${problemWords(p)}`}</Words>
+      ))}
+      {r.missing.length > 0 ? <Words bold>{`waits for: ${waitsFor(r)}`}</Words> : null}
       {r.notes.map((n) => (
         <Words key={n}>{`— ${n}`}</Words>
       ))}
@@ -131,7 +143,7 @@ function Headings({ state, onMean }: { state: State; onMean: (index: number, nam
           {free.map((c) => (
             <Key
               key={c.name}
-              label={c.name}
+              label={factWords(c.name)}
               onPress={() => {
                 onMean(asking, c.name);
                 setAsking(null);
@@ -221,13 +233,13 @@ export function TableScreen() {
     }
   };
   const totals = useMemo(() => {
-    const out = new Map<Outcome | 'problem', number>();
-    for (const r of state.ruled ?? []) out.set(outcomeOf(r), (out.get(outcomeOf(r)) ?? 0) + 1);
+    const out = new Map<Word, number>();
+    for (const r of state.ruled ?? []) out.set(wordOfRow(r), (out.get(wordOfRow(r)) ?? 0) + 1);
     return out;
   }, [state.ruled]);
   const shown = useMemo(() => {
-    const list = (state.ruled ?? []).filter((r) => filter === 'all' || outcomeOf(r) === filter);
-    const key = (r: Ruled) => (sort === 'outcome' ? outcomeOf(r) : sort === 'line' ? '' : (r[sort] ?? ''));
+    const list = (state.ruled ?? []).filter((r) => filter === 'all' || wordOfRow(r) === filter);
+    const key = (r: Ruled) => (sort === 'outcome' ? wordOfRow(r) : sort === 'line' ? '' : (r[sort] ?? ''));
     return sort === 'line' ? list : [...list].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : a.line - b.line));
   }, [state.ruled, filter, sort]);
   const busy = state.rows > 0 && state.ruled === null && state.trouble === '';
@@ -270,7 +282,7 @@ export function TableScreen() {
                 role="radio"
                 selected={filter === word}
                 onPress={() => setFilter(word)}
-                testID={`total-${word}`}
+                testID={`total-${word.replace(' ', '-')}`}
               />
             ))}
           </Row>

@@ -300,3 +300,48 @@ test('a load is taken in by keyboard alone, the suspect one apart', async () => 
   expect(await axe(page)).toEqual([]);
   await context.close();
 });
+
+test('a slip of the finger at intake is answered anew; what was sent gets milder only when a trained second person agrees', async () => {
+  const wren = await device(world, PHONE);
+  await signIn(wren.page, 'technician-Wren');
+  const h = new Hands(wren.page);
+  await h.tap('start-job');
+  await h.type('notebook-tag', 'N-690');
+  await h.type('model', 'Gannet 15');
+  await h.tap('start-job-now');
+  await h.say('rocks', 'Base on the table');
+  await untilText(wren.page, 'opening', /swollen/);
+  await h.say('steady', 'Base on the table');
+  await wren.page.waitForFunction(
+    () => !/swollen/.test(document.querySelector<HTMLElement>('[data-testid="opening"]')!.innerText),
+  );
+  expect(await wren.page.$('[data-testid="card-waiting"]')).toBeNull();
+
+  await h.say('rocks', 'Base on the table');
+  // The station closes: what was said there goes out.
+  await h.tap('station-open');
+  await wren.page.waitForFunction(() => document.querySelector('[data-testid="undo-bar"]') === null, { timeout: 20_000 });
+  await h.tap('station-intake');
+  await h.say('steady', 'Base on the table');
+  await h.tap('station-open');
+  await untilText(wren.page, 'card-waiting', /rocks, Wren.*steady, Wren.*trained to assess/s);
+  await untilText(wren.page, 'opening', /swollen/);
+
+  const tomas = await device(world, PHONE);
+  await signIn(tomas.page, 'technician-Tomas');
+  await untilText(tomas.page, 'dues', /N-690: /);
+  const t = new Hands(tomas.page);
+  await t.tap('job-N-690');
+  await untilText(tomas.page, 'card-waiting', /rocks, Wren.*steady, Wren/s);
+  expect(await axe(tomas.page)).toEqual([]);
+  await t.tap('confirm-triaged');
+  await tomas.page.waitForFunction(() => document.querySelector('[data-testid="card-waiting"]') === null);
+  await untilText(wren.page, 'opening', /do not open/);
+  await wren.page.waitForFunction(
+    () => !/swollen/.test(document.querySelector<HTMLElement>('[data-testid="opening"]')?.innerText ?? 'swollen'),
+    { timeout: 20_000 },
+  );
+  expect([...wren.noise, ...tomas.noise]).toEqual([]);
+  await wren.context.close();
+  await tomas.context.close();
+});

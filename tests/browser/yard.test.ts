@@ -26,6 +26,9 @@ const openPlace = async (page: Page, name: string) => {
   await see(page, 'card-limits');
 };
 
+const gone = (page: Page, id: string) =>
+  page.waitForFunction((selector) => document.querySelector(selector) === null, { timeout: 20_000 }, `[data-testid="${id}"]`);
+
 test('moves by scan: pack, place, done; a foreign code and a place that may not hold it are said, a reason flags it', async () => {
   const { page, context, noise } = await device(world, PHONE);
   await signIn(page, 'technician-Wren');
@@ -77,9 +80,38 @@ test('a round: the check, one tap for all quiet, and a warm container alarms eve
   await page.waitForFunction(() => document.body.innerText.includes('alarm: examine from outside'));
   expect(await axe(page)).toEqual([]);
   await tap(page, 'keep-look');
-  expect(await untilText(page, 'card-watch', /Alarm: 16\.5 K over its room/)).toContain('Examine from outside');
+  expect(await untilText(page, 'card-alarm', /16\.5 K over/)).toContain('examine from outside');
+  expect(await page.$('[data-testid="answer-alarm"]')).toBeNull();
   await tap(page, 'lies-TH-116');
   await page.waitForFunction(() => document.body.innerText.includes('alarm at its container'));
+
+  // Another device shows it everywhere, until somebody trained has answered.
+  const other = await device(world, WIDE);
+  await signIn(other.page, 'technician-Tomas');
+  const band = () => untilText(other.page, 'alarm-band', /Quarantine box B.*16\.5 K over/);
+  await band();
+  for (const tab of ['tab-packs', 'tab-yard']) {
+    await tap(other.page, tab);
+    await band();
+  }
+  await untilText(other.page, 'place-Quarantine-box-B', /alarm/i);
+  await tap(other.page, 'open-round');
+  await untilText(other.page, 'round-Quarantine-box-B', /alarm/i);
+  await band();
+  await tap(other.page, 'tab-packs');
+  await type(other.page, 'search', 'TH-116');
+  await tap(other.page, 'pack-TH-116');
+  await see(other.page, 'strip');
+  await band();
+  await tap(other.page, 'alarm-band');
+  await tap(other.page, 'answer-alarm');
+  await type(other.page, 'answer-found', 'the sun was on the box, cold inside');
+  await tap(other.page, 'keep-answer');
+  await gone(other.page, 'alarm-band');
+  await gone(page, 'alarm-band');
+  // What was found on its packs stays.
+  await untilText(page, 'strip', /alarm at its container/);
+  await other.context.close();
   await context.close();
 });
 
@@ -140,7 +172,7 @@ test('a drum leaves: its clock, its manifest, its balance; what left lies nowher
 
 test('smoke in a container: every device is told, its packs are frozen until two people say it is over', async () => {
   const one = await device(world, PHONE);
-  await signIn(one.page, 'technician-Wren');
+  await signIn(one.page, 'technician-Tomas');
   const two = await device(world, WIDE);
   await signIn(two.page, 'lead-Ines');
   await openPlace(one.page, 'Quarantine-box-B');
@@ -154,9 +186,11 @@ test('smoke in a container: every device is told, its packs are frozen until two
   await untilText(two.page, 'critical', /Leave now.*\d+ packs, Quarantine box B/);
   await tap(one.page, 'critical-read');
   await tap(two.page, 'critical-read');
+  // Read is not over: it stands on every screen of both.
+  await untilText(two.page, 'alarm-band', /smoke/);
   await tap(one.page, 'step-everyone-out');
   await tap(one.page, 'incident-quiet');
-  expect(await untilText(one.page, 'card-course', /looked again, nothing seen/)).toMatch(/smoke, Wren.*everyone out, Wren/s);
+  expect(await untilText(one.page, 'card-course', /looked again, nothing seen/)).toMatch(/smoke, Tomas.*everyone out, Tomas/s);
   expect(await axe(one.page)).toEqual([]);
   expect(await printedBy(one.page, () => tap(one.page, 'print-incident'))).toBe('application/pdf');
   expect(await one.page.$('[data-testid="declare-over"]')).toBeNull();

@@ -109,6 +109,15 @@ export async function dropUnsent(ids: readonly string[]): Promise<void> {
   await tx.done;
 }
 
+/** Lets what waits go at that time at the latest. @param by epoch ms. @returns whether anything waited longer. */
+export async function releaseHeld(by: number): Promise<boolean> {
+  const tx = (await db()).transaction('outbox', 'readwrite', DURABLE);
+  const held = (await tx.store.getAll()).filter((i) => i.sendAfter > by);
+  for (const i of held) void tx.store.put({ ...i, sendAfter: by });
+  await tx.done;
+  return held.length > 0;
+}
+
 /** Stores what came from the server, together with how far that reaches. */
 export async function keepPulled(entries: readonly LoggedEntry[], cursor: number): Promise<void> {
   const tx = (await db()).transaction(['entries', 'outbox', 'meta'], 'readwrite', DURABLE);

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import type { Person } from '@gavrel/contract';
 import * as log from '../log/store';
 import { draft } from '../log/write';
-import { Actions } from './actions';
+import { Actions, STATION_UNDO_MS, UNDO_MS } from './actions';
 import { makeStore, type Store } from './index';
 import { foldTouched } from './refold';
 import { signedIn } from './session';
@@ -73,6 +73,18 @@ test('a finding written while an older state is on its way stands on the screen'
   go();
   await Promise.all([slow, found]);
   expect(codes()).toEqual(['smoke']);
+});
+
+test('an answer at a station may be taken back for a minute, danger goes at once, and when the station closes all of it goes', async () => {
+  const say = (code: string) => actions.write([draft('finding-recorded', [PACK], { code })], code, STATION_UNDO_MS);
+  const waits = async () => (await outbox()).map((i) => i.sendAfter - Date.now());
+  await say('swollen');
+  expect(await waits()).toEqual([STATION_UNDO_MS]);
+  await actions.release();
+  expect(await waits()).toEqual([UNDO_MS]);
+  expect(store.getState().view.undo!.until - Date.now()).toBe(UNDO_MS);
+  await say('smoke');
+  expect(Math.min(...(await waits()))).toBe(0);
 });
 
 describe('danger on a device that can keep nothing', () => {

@@ -9,6 +9,7 @@ import {
   keepNew,
   keepSide,
   outbox,
+  releaseHeld,
   rememberedScreen,
   rememberedSession,
   rememberScreen,
@@ -42,6 +43,9 @@ const REMEMBERED = [
 
 /** How long an entry waits behind its Undo bar. */
 export const UNDO_MS = 6000;
+
+/** How long an answer at a station may be taken back while the station stands open, unless it is critical. */
+export const STATION_UNDO_MS = 60_000;
 
 /** What the screens may do: everything goes through here, and everything is an entry. */
 export class Actions {
@@ -93,6 +97,7 @@ export class Actions {
     this.store.subscribe(() => {
       const { view } = this.store.getState();
       if (REMEMBERED.every((k) => view[k] === last[k])) return;
+      if (view.locked && !last.locked) void this.release();
       if (view.locked && !last.locked && !this.hearing) this.tabs.postMessage({ locked: true });
       last = view;
       void rememberScreen(Object.fromEntries(REMEMBERED.map((k) => [k, view[k]])) as unknown as ScreenMemory);
@@ -119,6 +124,8 @@ export class Actions {
 
   /** Hands this device to another person by their PIN; only the server can check it. */
   async switchTo(person: string, pin: string): Promise<void> {
+    await releaseHeld(Date.now());
+    await this.sync.now();
     this.enterHere(await api<SessionResponse>('POST', '/session/switch', { person, pin }));
   }
 
@@ -165,14 +172,14 @@ export class Actions {
 
   /**
    * Writes entries, one call after another: to IndexedDB first, then the fold, then, after the Undo bar, the server.
-   * @param words what the Undo bar says.
+   * @param words what the Undo bar says. @param undoFor ms for which it may be taken back; danger that cannot wait goes at once.
    */
-  write(drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
+  write(drafts: readonly Draft[], words: string, undoFor = UNDO_MS): Promise<LoggedEntry[]> {
     const { session, device } = this.store.getState().session;
     if (!session) throw new Error('sign in first');
     // Whose it is, is settled now: the device may change hands before its turn comes.
     const author = { workshop: session.workshop.id, person: session.person.id, device };
-    const written = this.writing.then(() => this.orSay(words, this.writeNow(author, drafts, words)));
+    const written = this.writing.then(() => this.orSay(words, this.writeNow(author, drafts, words, undoFor)));
     this.writing = written.catch(() => undefined);
     return written;
   }
@@ -189,7 +196,7 @@ export class Actions {
     }
   }
 
-  private async writeNow(author: Author, drafts: readonly Draft[], words: string): Promise<LoggedEntry[]> {
+  private async writeNow(author: Author, drafts: readonly Draft[], words: string, undoFor: number): Promise<LoggedEntry[]> {
     const seen = await Promise.all(drafts.flatMap((d) => d.subjects.map(entriesOf)));
     const newest = seen.flat().map((e) => e.effectiveAt ?? e.at);
     let last = newest.length > 0 ? newest.reduce((a, b) => (a > b ? a : b)) : null;
@@ -199,7 +206,7 @@ export class Actions {
       return e;
     });
     const urgent = entries.some(isUrgent);
-    const until = urgent ? Date.now() : Date.now() + UNDO_MS;
+    const until = urgent ? Date.now() : Date.now() + undoFor;
     try {
       await keepNew(entries, until);
     } catch (e) {
@@ -208,7 +215,7 @@ export class Actions {
     await foldTouched(this.store, entries);
     this.sync.tellTabs();
     this.store.dispatch(undoOffered(urgent ? null : { ids: entries.map((e) => e.id), words, until }));
-    this.sync.soon(urgent ? 0 : UNDO_MS);
+    this.sync.soon(urgent ? 0 : undoFor);
     return entries;
   }
 
@@ -234,6 +241,15 @@ export class Actions {
     await dropUnsent(ids);
     await foldAll(this.store);
     this.sync.tellTabs();
+  }
+
+  /** A station closes, or the device changes hands: what could still be taken back goes out now. */
+  async release(): Promise<void> {
+    await this.writing;
+    const by = Date.now() + UNDO_MS;
+    const { undo } = this.store.getState().view;
+    if (undo && undo.until > by) this.store.dispatch(undoOffered({ ...undo, until: by }));
+    if (await releaseHeld(by)) this.sync.soon(UNDO_MS);
   }
 
   /** Fetches the log of a pack that this device does not hold. @returns whether there is such a pack. @throws Away, Refused. */

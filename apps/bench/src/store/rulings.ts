@@ -138,6 +138,7 @@ export function usePackLines(): readonly PackLine[] {
 export function useDues(): readonly Due[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const jobs = useAppSelector((s) => s.logbook.jobs);
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const places = useAppSelector((s) => s.logbook.places);
   const incidents = useAppSelector((s) => s.logbook.incidents);
   const policy = useAppSelector((s) => s.logbook.policy);
@@ -149,9 +150,10 @@ export function useDues(): readonly Due[] {
     const owed = {
       packs: judged,
       jobs: Object.values(jobs),
+      notebooks: Object.values(notebooks),
       places: Object.values(places),
       incidents: Object.values(incidents),
     };
     return workshopDues(owed, policy, new Date(), day);
-  }, [packs, jobs, places, incidents, policy, zone, minute]);
+  }, [packs, jobs, notebooks, places, incidents, policy, zone, minute]);
 }

@@ -80,6 +80,11 @@ export class Sync {
     this.timer = setTimeout(() => void this.round(), ms);
   }
 
+  /** A round now; whoever asks goes on when it ended, well or not. */
+  async now(): Promise<void> {
+    await this.round();
+  }
+
   /** Tells the other tabs of this device that the log grew. */
   tellTabs(): void {
     this.tabs.postMessage('changed');

@@ -9,6 +9,7 @@ import {
   signsOf,
   SUMMARY_ITEMS,
 } from '@gavrel/core';
+import { answersWords } from './answer-words';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -47,11 +48,9 @@ export function containerWords(
 function workWords(e: LoggedEntry): string {
   switch (e.kind) {
     case 'triaged':
-      return `from outside: ${Object.entries(e.body)
-        .map(([k, v]) => `${k} ${v}`)
-        .join(', ')}`;
+      return `from outside: ${answersWords(e.body)}`;
     case 'intake-noted':
-      return 'intake noted';
+      return `intake: ${answersWords(e.body)}`;
     case 'owner-linked':
       return `owner of ${e.body.of === 'both' ? 'machine and pack' : `the ${e.body.of}`}`;
     case 'swollen-prepared':

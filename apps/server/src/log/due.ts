@@ -4,6 +4,7 @@ import {
   type IncidentFacts,
   type JobFacts,
   localDay,
+  type NotebookFacts,
   type PackFacts,
   type PlaceFacts,
   workshopDues,
@@ -22,6 +23,7 @@ export async function dues(db: Knex, workshop: string, zone: string, now: Date):
     const owed = {
       packs,
       jobs: await facts<JobFacts>('jobs'),
+      notebooks: await facts<NotebookFacts>('notebooks'),
       places: await facts<PlaceFacts>('places'),
       incidents: await facts<IncidentFacts>('incidents'),
     };

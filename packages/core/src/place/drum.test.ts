@@ -39,7 +39,7 @@ test('the oldest pack winds the clock, one of which nobody said since when is na
   expect(drumClock([young, old, silent], day)).toMatchObject({ until: '2026-12-20', ask: '2026-11-20', unknown: ['D-3'] });
   const place = foldPlace(DRUM, [added()])!;
   const packs = [old, young].map((facts) => ({ facts, judgement: condition(facts, DEFAULT_POLICY, NOW) }));
-  const dues = workshopDues({ packs, jobs: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
+  const dues = workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
   expect(dues.find((d) => d.id === `clock:${DRUM}`)).toMatchObject({ what: 'clock', on: '2026-11-20' });
   expect(dues.find((d) => d.id === `clock:${DRUM}`)!.note).toContain('2026-12-20');
 });
@@ -54,7 +54,7 @@ test('a look that grew old: on a shelf it is due when the policy says, in a drum
     const later = new Date(NOW.getTime() + 40 * 86_400_000);
     const packs = [{ facts, judgement: condition(facts, DEFAULT_POLICY, later) }];
     expect(packs[0]!.judgement.condition).toBe('unproven');
-    return workshopDues({ packs, jobs: [], places: [place], incidents: [] }, DEFAULT_POLICY, later, day)
+    return workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, later, day)
       .filter((d) => d.what === 'look')
       .map((d) => d.on);
   };

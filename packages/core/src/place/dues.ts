@@ -1,9 +1,9 @@
 import type { Judgement } from '../condition/condition';
-import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import type { NotebookFacts, PackFacts, PolicyFacts } from '../logbook/fold';
 import type { IncidentFacts } from '../logbook/fold-incident';
 import type { PlaceFacts } from '../logbook/fold-place';
 import type { JobFacts } from '../logbook/fold-job';
-import { byDay, type Due, duesOf, setDues } from '../ruling/due';
+import { byDay, type Due, duesOf, setDues, waitDues } from '../ruling/due';
 import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
 import { INCIDENT_MINUTES, isContainer, nextLook, type Watch, watchOf } from './watch';
@@ -11,6 +11,7 @@ import { INCIDENT_MINUTES, isContainer, nextLook, type Watch, watchOf } from './
 export interface Owed {
   readonly packs: readonly { readonly facts: PackFacts; readonly judgement: Judgement }[];
   readonly jobs: readonly JobFacts[];
+  readonly notebooks: readonly NotebookFacts[];
   readonly places: readonly PlaceFacts[];
   readonly incidents: readonly IncidentFacts[];
 }
@@ -117,10 +118,23 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
       ];
     });
   const late = (d: Due) => d.at !== undefined && d.at < moment;
+  const machines = new Map(owed.notebooks.map((n) => [n.id, n]));
+  // Once each: what was said of a machine also reaches its packs.
+  const waiting = new Map(
+    owed.jobs
+      .flatMap((j) => {
+        const machine = j.notebook === null ? undefined : machines.get(j.notebook);
+        const said = { waiting: [...j.waiting, ...(machine?.waiting ?? [])] };
+        return waitDues(said, machine?.tag ?? 'a machine', `job:${j.id}`, day);
+      })
+      .map((d) => [d.id, d]),
+  );
+  const onPacks = new Set(owed.packs.flatMap((p) => p.facts.waiting.map((w) => w.id)));
   return [
     ...burnt,
     ...containers,
     ...clocks,
+    ...[...waiting.values()].filter((d) => !onPacks.has(d.id)),
     ...owed.packs.flatMap((p) =>
       duesOf(p.facts, p.judgement, day, inWatch.has(p.facts.id)).flatMap((d) => agedLook(d, p, drums, policy, day)),
     ),

@@ -1,5 +1,6 @@
 import type { Judgement } from '../condition/condition';
 import type { DueItem, PackFacts } from '../logbook/fold';
+import type { Waiting } from '../logbook/standing';
 import { storageOrder } from '../storage/order';
 
 /** One line of the list of what is due. */
@@ -33,10 +34,24 @@ export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) =
       derived: true,
     });
   }
-  for (const w of facts.waiting) {
-    out.push({ id: w.id, what: 'second person', on: localDay(w.at), note: `${facts.tag}: ${w.reason}`, subject, derived: true });
-  }
-  return out;
+  return [...out, ...waitDues(facts, facts.tag, subject, localDay)];
+}
+
+/** What waits for a second person. @param name of what it is about. */
+export function waitDues(
+  facts: { readonly waiting: readonly Waiting[] },
+  name: string,
+  subject: string,
+  localDay: (iso: string) => string,
+): Due[] {
+  return facts.waiting.map((w) => ({
+    id: w.id,
+    what: 'second person',
+    on: localDay(w.at),
+    note: `${name}: ${w.reason || 'an answer at intake'}`,
+    subject,
+    derived: true,
+  }));
 }
 
 /** Dues that were set on a job or a place, as lines of the list. */

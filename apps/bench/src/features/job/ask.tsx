@@ -1,8 +1,10 @@
+import type { Answer } from '@gavrel/core';
 import { createContext, useContext } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { cautionRead } from '../../store/view';
 import { Choice, Key } from '../../ui/keys';
+import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 
 /** One question with its answers; a tap is said at once. */
@@ -12,12 +14,15 @@ export function Ask<T extends string>({
   value,
   onSay,
   words,
+  history = [],
 }: {
   label: string;
   options: readonly T[];
   value: T | undefined;
   onSay: (v: T) => void;
   words?: Readonly<Partial<Record<T, string>>>;
+  /** What was said before: shown where it differs from what stands. */
+  history?: readonly Answer[];
 }) {
   // Two or three short answers stand beside their question.
   const beside = options.length <= 3 && options.reduce((n, o) => n + (words?.[o] ?? o).length, 0) <= 26;
@@ -26,7 +31,30 @@ export function Ask<T extends string>({
       <Words size={15} soft={value !== undefined} style={beside ? { flexGrow: 1, flexBasis: 96 } : undefined}>
         {label}
       </Words>
-      <Choice label={label} options={options} value={value ?? null} onChange={onSay} words={words} height={52} />
+      <Choice
+        label={label}
+        options={options}
+        value={value ?? null}
+        onChange={(o) => (o === value ? undefined : onSay(o))}
+        words={words}
+        height={52}
+      />
+      <Before history={history} value={value} />
+    </View>
+  );
+}
+
+/** Who said otherwise, when, and whether it waits. */
+function Before({ history, value }: { history: readonly Answer[]; value: unknown }) {
+  const people = useAppSelector((s) => s.session.session?.people ?? []);
+  if (history.every((a) => a.value === value)) return null;
+  return (
+    <View style={{ flexBasis: '100%' }}>
+      {history.slice(-3).map((a) => (
+        <Words key={`${a.id} ${String(a.value)}`} size={14} soft={!a.waits} bold={a.waits}>
+          {`${String(a.value)}: ${people.find((p) => p.id === a.by)?.name ?? 'somebody'}, ${agoWords(a.at)}${a.waits ? ', waits for a second person' : ''}`}
+        </Words>
+      ))}
     </View>
   );
 }

@@ -1,7 +1,11 @@
-import { type IntakeBody, intakeFindings, type TriageBody, triageFindings } from '@gavrel/core';
-import { useState } from 'react';
+import { type Answer, type IntakeBody, intakeFindings, type Subject, type TriageBody, triageFindings } from '@gavrel/core';
+import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
+import { draft, type Draft } from '../../log/write';
+import { STATION_UNDO_MS, UNDO_MS } from '../../store/actions';
+import { useActions } from '../../store/context';
+import { isUrgent } from '../../store/sync';
+import { answerWords } from '../../ui/answer-words';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -15,23 +19,55 @@ import type { JobView } from './view';
 
 type Triage = Required<TriageBody>;
 
-/** Ten seconds a machine, then what the owner says. Signs of danger are findings on the machine and reach its packs. */
+/**
+ * Ten seconds a machine, then what the owner says. Signs of danger are findings on the machine and reach its packs. An answer of a moment
+ * ago that nobody else has seen is simply another one; a milder answer to one that was sent waits for a second person.
+ */
 export function IntakeStation({ v }: { v: JobView }) {
   const { job, notebook } = v;
+  const actions = useActions();
+  // What was answered here a moment ago and is not sent yet, by question.
+  const fresh = useRef(new Map<string, { ids: readonly string[]; until: number }>());
+  useEffect(() => () => void actions.release(), [actions]);
   const book = notebook ? [draftFor(notebook.id)] : [];
   const findings = (list: readonly { code: string; note: string }[]) =>
     book.flatMap((on) => list.map((f) => draft('finding-recorded', [on], f)));
+  const answer = async (
+    field: string,
+    said: Draft,
+    meant: readonly Meant[],
+    stood: readonly Meant[],
+    history: readonly Answer[],
+  ) => {
+    const value = (said.body as Record<string, unknown>)[field];
+    // It was said, and waits: twice is not more.
+    if (history.some((a) => a.waits && a.value === value)) return;
+    const before = fresh.current.get(field);
+    const slip = before !== undefined && Date.now() < before.until;
+    if (slip) await actions.undo(before.ids);
+    const gone = (slip ? [] : (notebook?.findings ?? [])).filter((f) => isOf(f.body, stood) && !isOf(f.body, meant));
+    const reason = `answered anew: ${answerWords(field, value)}`;
+    const mends = gone.flatMap((f) => book.map((on) => draft('retracted', [on], { reason }, f.id)));
+    const until = Date.now() + STATION_UNDO_MS - UNDO_MS;
+    const written = await actions.write([said, ...findings(meant), ...mends], answerWords(field, value), STATION_UNDO_MS);
+    if (written.some(isUrgent)) fresh.current.delete(field);
+    else fresh.current.set(field, { ids: written.map((e) => e.id), until });
+  };
   const triage = <F extends keyof Triage>(field: F, value: Triage[F]) => {
     const body = { [field]: value } as TriageBody;
-    if (notebook)
-      void v.write([draft('triaged', [draftFor(notebook.id)], body), ...findings(triageFindings(body))], `${field}: ${value}`);
+    if (!notebook) return;
+    const said = draft('triaged', [draftFor(notebook.id)], body);
+    void answer(field, said, triageFindings(body), triageFindings({ [field]: t[field] }), notebook.triageHistory[field] ?? []);
   };
   const note = <F extends keyof IntakeBody>(field: F, value: IntakeBody[F]) => {
     const body = { [field]: value } as IntakeBody;
-    void v.say('intake-noted', body, `${field}: ${String(value)}`, findings(intakeFindings(body)));
+    const on: Subject[] = [`job:${job.id}`, ...book];
+    const said = draft('intake-noted', on, body);
+    void answer(field, said, intakeFindings(body), intakeFindings({ [field]: i[field] }), job.intakeHistory[field] ?? []);
   };
   const t = notebook?.triage ?? {};
   const i = job.intake;
+  const [th, ih] = [notebook?.triageHistory ?? {}, job.intakeHistory];
   // What stands is not talked away: one tap fills only what was not looked at.
   const leftOutside = unsaid(CLEAR_OUTSIDE, t);
   const leftSigns = unsaid(CLEAR_SIGNS, i);
@@ -48,16 +84,35 @@ export function IntakeStation({ v }: { v: JobView }) {
             testID="triage-clear"
           />
         ) : null}
-        <Ask label="Lid" options={['flush', 'not flush'] as const} value={t.lid} onSay={(x) => triage('lid', x)} />
-        <Ask label="Base on the table" options={['steady', 'rocks'] as const} value={t.base} onSay={(x) => triage('base', x)} />
+        <Ask
+          label="Lid"
+          options={['flush', 'not flush'] as const}
+          value={t.lid}
+          onSay={(x) => triage('lid', x)}
+          history={th.lid}
+        />
+        <Ask
+          label="Base on the table"
+          options={['steady', 'rocks'] as const}
+          value={t.base}
+          onSay={(x) => triage('base', x)}
+          history={th.base}
+        />
         <Ask
           label="Smell"
           options={['none', 'smell'] as const}
           words={{ none: 'no smell', smell: 'sweet, solvent' }}
           value={t.smell}
           onSay={(x) => triage('smell', x)}
+          history={th.smell}
         />
-        <Ask label="To the hand" options={['cool', 'warm', 'hot'] as const} value={t.touch} onSay={(x) => triage('touch', x)} />
+        <Ask
+          label="To the hand"
+          options={['cool', 'warm', 'hot'] as const}
+          value={t.touch}
+          onSay={(x) => triage('touch', x)}
+          history={th.touch}
+        />
         <Pictures
           of="damage"
           on={notebook ? [draftFor(notebook.id)] : []}
@@ -74,21 +129,52 @@ export function IntakeStation({ v }: { v: JobView }) {
             testID="signs-clear"
           />
         ) : null}
-        <Ask label="Keyboard" options={['even', 'uneven'] as const} value={i.keyboard} onSay={(x) => note('keyboard', x)} />
-        <Ask label="Trackpad" options={['clicks', 'stiff'] as const} value={i.trackpad} onSay={(x) => note('trackpad', x)} />
-        <Ask label="Seams" options={['closed', 'gapes'] as const} value={i.seam} onSay={(x) => note('seam', x)} />
+        <Ask
+          label="Keyboard"
+          options={['even', 'uneven'] as const}
+          value={i.keyboard}
+          onSay={(x) => note('keyboard', x)}
+          history={ih.keyboard}
+        />
+        <Ask
+          label="Trackpad"
+          options={['clicks', 'stiff'] as const}
+          value={i.trackpad}
+          onSay={(x) => note('trackpad', x)}
+          history={ih.trackpad}
+        />
+        <Ask
+          label="Seams"
+          options={['closed', 'gapes'] as const}
+          value={i.seam}
+          onSay={(x) => note('seam', x)}
+          history={ih.seam}
+        />
         <Ask
           label="Sound"
           options={['none', 'hiss'] as const}
           words={{ none: 'no sound' }}
           value={i.sound}
           onSay={(x) => note('sound', x)}
+          history={ih.sound}
         />
         <Caution>Hiss, smoke, heat: stop, leave, alarm, call.</Caution>
       </Card>
       <Card title="What the owner says" testID="card-owner-says">
-        <Ask label="Liquid on it" options={['no', 'yes', 'unknown'] as const} value={i.liquid} onSay={(x) => note('liquid', x)} />
-        <Ask label="Dropped" options={['no', 'yes', 'unknown'] as const} value={i.drop} onSay={(x) => note('drop', x)} />
+        <Ask
+          label="Liquid on it"
+          options={['no', 'yes', 'unknown'] as const}
+          value={i.liquid}
+          onSay={(x) => note('liquid', x)}
+          history={ih.liquid}
+        />
+        <Ask
+          label="Dropped"
+          options={['no', 'yes', 'unknown'] as const}
+          value={i.drop}
+          onSay={(x) => note('drop', x)}
+          history={ih.drop}
+        />
         <Ask
           label="Another charger"
           options={['tried', 'not tried'] as const}
@@ -107,6 +193,7 @@ export function IntakeStation({ v }: { v: JobView }) {
           words={{ given: 'yes', refused: 'no' }}
           value={i.consent}
           onSay={(x) => note('consent', x)}
+          history={ih.consent}
         />
         {i.warranty === 'running' ? <Caution>Opening may end the warranty: say so before the consent.</Caution> : null}
         <Ask
@@ -135,6 +222,15 @@ export function IntakeStation({ v }: { v: JobView }) {
     </>
   );
 }
+
+interface Meant {
+  readonly code: string;
+  readonly note: string;
+}
+
+/** Is a finding one of those that an answer means? */
+const isOf = (f: { readonly code: string; readonly note?: string }, meant: readonly Meant[]): boolean =>
+  meant.some((m) => m.code === f.code && m.note === f.note);
 
 const CLEAR_OUTSIDE: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
 const CLEAR_SIGNS: IntakeBody = { keyboard: 'even', trackpad: 'clicks', seam: 'closed', sound: 'none' };

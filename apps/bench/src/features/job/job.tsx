@@ -1,7 +1,8 @@
-import { minutesOf, type Station } from '@gavrel/core';
+import { type LoggedEntry, minutesOf, type Station, type Subject } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { entriesOf, entriesOfPack } from '../../log/store';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { SPACE, useWide } from '../../theme';
@@ -10,6 +11,8 @@ import { Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { exactWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
+import { History } from '../history/history';
+import { WaitingCard } from '../sign/waiting-card';
 import { AddPack } from './add-pack';
 import { CautionsOf } from './ask';
 import { FitStation } from './fit';
@@ -168,6 +171,16 @@ function Onward({ v, here, onGo }: { v: JobView; here: Station; onGo: (s: Statio
   );
 }
 
+/** Everything said of the job and its machine. */
+async function logOf(v: JobView): Promise<LoggedEntry[]> {
+  const subjects: Subject[] = [`job:${v.job.id}`, ...(v.notebook ? [`notebook:${v.notebook.id}` as const] : [])];
+  const own = (await Promise.all(subjects.map(entriesOf))).flat();
+  return [...new Map(own.map((e) => [e.id, e])).values()];
+}
+
+const packLogsOf = async (v: JobView) =>
+  new Map(await Promise.all(v.packs.map(async (p) => [p.facts.id, await entriesOfPack(p.facts.id)] as const)));
+
 /** One visit of one notebook: its stations in the order of the work, never forcing it. */
 export function Job({ id }: { id: string }) {
   const wide = useWide();
@@ -181,11 +194,13 @@ export function Job({ id }: { id: string }) {
   const go = (s: Station) => setChosen(s);
   if (chosen === null) queueMicrotask(() => setChosen(next));
   const Body = STATION[here];
+  const waiting = [v.job, ...(v.notebook ? [v.notebook] : []), ...v.packs.map((p) => p.facts)].flatMap((x) => x.waiting);
   const side = (
     <>
       <Machine v={v} />
       <Packs v={v} />
       <SheetCard v={v} />
+      <History load={() => logOf(v)} of={v.job.id} waiting={waiting} />
     </>
   );
   return (
@@ -208,6 +223,14 @@ export function Job({ id }: { id: string }) {
         <View style={{ flex: 1 }} testID={`at-${here}`}>
           <Column key={here}>
             <CautionsOf.Provider value={v.job.id}>
+              <WaitingCard
+                waiting={waiting}
+                packs={v.packs.map((p) => p.facts)}
+                load={async () => {
+                  const [own, packs] = await Promise.all([logOf(v), packLogsOf(v)]);
+                  return { all: [...own, ...[...packs.values()].flat()], packs };
+                }}
+              />
               <Body v={v} />
             </CautionsOf.Provider>
             <Onward v={v} here={here} onGo={go} />

@@ -2,6 +2,7 @@ import type { NextReading } from '@gavrel/core';
 import { useCallback, useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { saidOf } from '../../log/api';
+import { entriesOfPack } from '../../log/store';
 import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
@@ -12,10 +13,11 @@ import { Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import { History } from '../history/history';
 import { Pictures } from '../job/pictures';
 import { TagCard } from '../paper/tag-card';
+import { WaitingCard } from '../sign/waiting-card';
 import { CareCard } from './care-card';
-import { History } from './history';
 import { Keypad, type NumberTask } from './keypad';
 import { LabelCard } from './label-card';
 import { LookCard } from './look-card';
@@ -124,6 +126,14 @@ export function Slip({ id }: { id: string }) {
           style={{ flex: 1 }}
           contentContainerStyle={{ padding: SPACE, gap: SPACE, paddingBottom: 90 }}
         >
+          <WaitingCard
+            waiting={facts.waiting}
+            packs={[facts]}
+            load={async () => {
+              const all = await entriesOfPack(id);
+              return { all, packs: new Map([[id, all]]) };
+            }}
+          />
           <NextCard next={ruling.next} onPick={pick} />
           <View onLayout={at('look')}>
             <LookCard facts={facts} ruling={ruling} onKeep={onKeep} />
@@ -148,7 +158,7 @@ export function Slip({ id }: { id: string }) {
               <Pictures key={of} of={of} on={[`pack:${id}`]} photos={facts.photos} label={`Picture of the ${of}`} />
             ))}
           </Card>
-          <History facts={facts} onKeep={onKeep} />
+          <History load={() => entriesOfPack(id)} of={id} waiting={facts.waiting} pack={facts} />
         </ScrollView>
       </View>
       {wide ? (

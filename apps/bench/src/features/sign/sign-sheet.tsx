@@ -19,7 +19,10 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
   const actions = useActions();
   const people = useAppSelector((s) => s.session.session?.people ?? []);
   const authors = new Set(entries.map((e) => e.by));
-  const others = people.filter((p) => !authors.has(p.id) && p.role !== 'viewer');
+  const trained = entries.some((e) => e.waits === 'trained');
+  const others = people.filter(
+    (p) => !authors.has(p.id) && p.role !== 'viewer' && (!trained || p.competent || p.role === 'outside'),
+  );
   const [who, setWho] = useState<Person | null>(null);
   const [way, setWay] = useState<(typeof WAYS)[number]>('pin');
   const [secret, setSecret] = useState('');
@@ -54,7 +57,9 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
       ))}
       {sent ? null : <Words bold>It is not sent yet: close this and wait a few seconds.</Words>}
       {others.length === 0 ? (
-        <Words>Nobody else belongs to this workshop. A lead names a competent person outside, under More → People.</Words>
+        <Words>
+          {`Nobody else here ${trained ? 'is trained to assess' : 'belongs to this workshop'}. A lead names a competent person outside, under More → People.`}
+        </Words>
       ) : (
         <Words size={15}>Who signs has looked at it themselves. It makes the pack milder and stays on record.</Words>
       )}

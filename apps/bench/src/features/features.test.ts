@@ -2,7 +2,7 @@ import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts, type Shippi
 import { rulingOf } from '../store/rulings';
 import { travelWords } from '../ui/ruling-strip';
 import { dueWords } from '../ui/say';
-import { labelDraft } from './pack/label-card';
+import { labelDraft } from './pack/label-draft';
 import { readingTask } from './pack/tasks';
 import { find } from './packs/packs';
 import { stockDrafts, type StockLine } from './table/stock';

@@ -107,6 +107,21 @@ function widest(set: CellSet, of: (s: Series) => readonly number[]): readonly nu
   return best;
 }
 
+/** Expanded uncertainty of a difference of two cells of one set, V. */
+const apartBy = (set: CellSet): number =>
+  expanded(differenceOfSame(Math.max(...set.cells.map((s) => s.digits)), Math.max(...set.cells.map((s) => s.step))));
+
+/**
+ * How far apart the cells of a set are: in mV, and in charge on the worst of the curves the family allows. Null where there are not two of
+ * them, or they were taken too soon to compare.
+ */
+export function spreadOfSet(set: CellSet, nature: Nature): { readonly millivolts: number; readonly charge: Limit | null } | null {
+  const volts = widest(set, (s) => [s.mean]);
+  if (volts === null || set.rest === 'too short') return null;
+  const charge = nature.curves.length > 0 ? judgeImbalance(volts, nature.curves, apartBy(set)).limit : null;
+  return { millivolts: (volts[0]! - volts[1]!) * 1000, charge };
+}
+
 /**
  * The spread of each set of cell voltages. A rest nobody stated is taken as long enough, which is the more cautious; one that was too short
  * says nothing. A questioned reading stays in the set for danger.
@@ -120,7 +135,7 @@ function imbalance(all: readonly CellSet[], nature: Nature, tally: Tally): void 
       tally.unclear.push('the cells were taken too soon to compare them: again after two hours of rest');
       return [];
     }
-    const u = expanded(differenceOfSame(Math.max(...set.cells.map((s) => s.digits)), Math.max(...set.cells.map((s) => s.step))));
+    const u = apartBy(set);
     const j = judgeImbalance(volts, nature.curves, u);
     const singles = widest(set, (s) => s.values);
     const single = j.code === null && singles !== null && judgeImbalance(singles, nature.curves, u).code !== null;

@@ -35,8 +35,7 @@ export function oddReading(quantity: string, value: number, series: number | nul
   return `${value} is unusual here (mostly ${range[0]} to ${range[1]}). Keep it?`;
 }
 
-/** Why a date of manufacture is odd on a day; null when it is not. */
-export function oddDate(madeOn: string, today: string): string | null {
-  if (madeOn > today.slice(0, madeOn.length)) return `${madeOn} lies in the future. Keep it?`;
+/** Why a date of manufacture is odd; null when it is not. One in the future is refused, not asked about. */
+export function oddDate(madeOn: string): string | null {
   return madeOn < '1991' ? `${madeOn} is before lithium-ion packs were sold. Keep it?` : null;
 }

@@ -12,6 +12,9 @@ export interface NextReading {
   readonly decides: string;
 }
 
+/** What a look decides that settles a contradiction. */
+export const NOT_ADDING_UP = 'what does not add up';
+
 type Card = 'look' | 'volts' | 'cells' | 'label' | 'gauge' | 'thickness' | 'evidence' | 'mass' | 'settle';
 
 /** Where a fact that does not go with another is looked at again; all others stand on the label. */
@@ -42,7 +45,7 @@ export function nextReadings(facts: PackFacts, j: Judgement, cells: readonly Cel
   const out: NextReading[] = j.contradictions.map((c) => ({
     card: cardOf(c),
     words: c.sentence,
-    decides: 'what does not add up',
+    decides: NOT_ADDING_UP,
   }));
   const missing = LOOK_ORDER.filter((g) => j.notLooked.includes(g));
   if (j.condition === 'damaged') {

@@ -113,7 +113,8 @@ export function Dispatch() {
   const ids = useAppSelector((s) => s.view.chosen);
   const zone = useZone();
   const today = localDay(zone, new Date());
-  const asked = useAsked(today);
+  const newest = ids.map((id) => packs[id]?.lastAt ?? '').reduce((a, b) => (a > b ? a : b), '');
+  const asked = useAsked(today, newest === '' ? undefined : localDay(zone, new Date(newest)));
   const { region, on } = asked;
   const [choosing, setChoosing] = useState(false);
   const [open, setOpen] = useState<{ cell: ChosenCell; title: string } | null>(null);
@@ -159,19 +160,21 @@ export function Dispatch() {
       {shown.length > 0 ? (
         <>
           <Card title="Travel, each in a package of its own" testID="card-chosen-routes">
-            <RouteTable
-              cells={shown}
-              label={`may they travel, ${REGION_WORDS[region]}, on ${on}`}
-              onOpen={(cell, title) => setOpen({ cell, title })}
-            />
-            {shown.some((c) => c.some) ? (
+            {asked.trouble === null ? (
+              <RouteTable
+                cells={shown}
+                label={`may they travel, ${REGION_WORDS[region]}, on ${on}`}
+                onOpen={(cell, title) => setOpen({ cell, title })}
+              />
+            ) : null}
+            {asked.trouble === null && shown.some((c) => c.some) ? (
               <Words size={15} soft>
                 Numbers: how many of them go. The mark is that of the worst one.
               </Words>
             ) : null}
             <AskedKeys asked={asked} today={today} />
           </Card>
-          {region === 'us' ? null : <LoadCard cells={cells} />}
+          {region === 'us' || asked.trouble !== null ? null : <LoadCard cells={cells} />}
         </>
       ) : null}
       {choosing ? <ChooseSheet onClose={() => setChoosing(false)} /> : null}

@@ -4,12 +4,38 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../log/picture';
 import { draft } from '../../log/write';
+import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import type { JobView } from './view';
+import { useRecord } from '../pack/use-record';
+import type { JobView, RuledPack } from './view';
+
+/** Keeps it for one pack; what it would contradict is asked about first. */
+function KeepFor({ p, b, v, onClose }: { p: RuledPack; b: ReportedBattery; v: JobView; onClose: () => void }) {
+  const record = useRecord(p.facts.id);
+  const [asked, setAsked] = useState('');
+  const keep = () => {
+    const said = draft('gauge-read', [`pack:${p.facts.id}`], b.gauge);
+    const asks = record.asks([said]).join(' ');
+    if (asks !== '' && asks !== asked) return setAsked(asks);
+    void v.write([said], `gauge of ${p.facts.tag}`).then(onClose);
+  };
+  return (
+    <View style={{ gap: 6, flexGrow: 1 }}>
+      <Asked words={asked} />
+      <Key
+        label={asked ? `Keep it for ${p.facts.tag} all the same` : `Keep for ${p.facts.tag}`}
+        tone="next"
+        height={56}
+        onPress={keep}
+        testID={`gauge-keep-${p.facts.tag}`}
+      />
+    </View>
+  );
+}
 
 function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: () => void }) {
   const { designCapacity: d, fullChargeCapacity: f, remainingCapacity: r, cycleCount: c } = b.gauge;
@@ -26,22 +52,7 @@ function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: (
         <Words key={x} size={15}>{`— ${x}`}</Words>
       ))}
       {v.inside.length === 0 ? <Words bold>Add its pack first: the reading belongs to a pack.</Words> : null}
-      <Row>
-        {usable
-          ? v.inside.map((p) => (
-              <Key
-                key={p.facts.id}
-                label={`Keep for ${p.facts.tag}`}
-                tone="next"
-                height={56}
-                testID={`gauge-keep-${p.facts.tag}`}
-                onPress={() =>
-                  void v.write([draft('gauge-read', [`pack:${p.facts.id}`], b.gauge)], `gauge of ${p.facts.tag}`).then(onClose)
-                }
-              />
-            ))
-          : null}
-      </Row>
+      <Row>{usable ? v.inside.map((p) => <KeepFor key={p.facts.id} p={p} b={b} v={v} onClose={onClose} />) : null}</Row>
     </View>
   );
 }
@@ -72,8 +83,9 @@ export function GaugePaste({ v }: { v: JobView }) {
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
           <Key label="Open a file" onPress={() => void load()} />
           {trouble ? <Words bold>{trouble}</Words> : null}
-          {found.map((b) => (
-            <Battery key={b.name} b={b} v={v} onClose={() => setOpen(false)} />
+          {found.map((b, i) => (
+            // Two may have the same name: they are told apart by their order.
+            <Battery key={i} b={b} v={v} onClose={() => setOpen(false)} />
           ))}
           {found.length > 1 ? <Words size={15}>Two batteries are two packs: never average them.</Words> : null}
         </Sheet>

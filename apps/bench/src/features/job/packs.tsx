@@ -9,6 +9,7 @@ import { Key } from '../../ui/keys';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Words } from '../../ui/words';
 import { draft, type Draft } from '../../log/write';
+import { AddUpCard } from '../pack/add-up-card';
 import { Keypad, type NumberTask } from '../pack/keypad';
 import { LabelCard } from '../pack/label-card';
 import { LookCard } from '../pack/look-card';
@@ -51,6 +52,7 @@ function EachPack({
         </View>
       ) : null}
       <RulingStrip ruling={p.ruling} tag={p.facts.tag} />
+      <AddUpCard facts={p.facts} ruling={p.ruling} onTask={setTask} onKeep={onKeep} />
       {children(p, setTask, onKeep)}
       {task ? <Keypad key={task.title} packId={p.facts.id} first={task} onKeep={onKeep} onClose={() => setTask(null)} /> : null}
     </>

@@ -1,3 +1,4 @@
+import { SHIPPING } from '@gavrel/core';
 import { bleedingOf, bleedPlans, CUT_OFF, LOW, RATING, shelfOf, whyNotBleed } from '@gavrel/core/care';
 import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
@@ -15,8 +16,15 @@ const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd
 
 /** Charge to which a pack is topped up to lie, % of full. */
 const TOPPED = 50;
-const TARGETS = ['30', '50'] as const;
-const TARGET_WORDS = { '30': 'to 30 %, to fly', '50': 'to 50 %, to lie' } as const;
+/** What a pack is brought down to: to lie, and to fly by the edition in force on a day. */
+function targetsOn(day: string): readonly (readonly [string, string])[] {
+  const fly = SHIPPING.on('air.965-charge', day)?.figures.percent;
+  const lie = String(TOPPED);
+  return [
+    ...(fly === undefined || String(fly) === lie ? [] : [[String(fly), `to ${fly} %, to fly`] as const]),
+    [lie, `to ${lie} %, to lie`],
+  ];
+}
 
 /** Charge over time on the way down. */
 function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
@@ -72,7 +80,8 @@ function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
 
 /** Bringing a sound pack down: its notebook first; a resistor only with everything that goes with it. */
 function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: () => void }) {
-  const [target, setTarget] = useState<(typeof TARGETS)[number]>('30');
+  const targets = targetsOn(ruling.on);
+  const [target, setTarget] = useState(targets[0]![0]);
   const [ohm, setOhm] = useState<string | null>(null);
   const why = whyNotBleed(facts, ruling);
   const bleeding = why.length === 0 ? bleedingOf(ruling, Number(target)) : null;
@@ -89,7 +98,13 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
       ))}
       {why.length === 0 ? (
         <>
-          <Choice label="Down to" options={TARGETS} words={TARGET_WORDS} value={target} onChange={setTarget} />
+          <Choice
+            label="Down to"
+            options={targets.map(([to]) => to)}
+            words={Object.fromEntries(targets)}
+            value={target}
+            onChange={setTarget}
+          />
           {bleeding === null ? <Words bold>It is there already, or its capacity is not known.</Words> : null}
           {bleeding !== null && plans.length === 0 ? <Words bold>No usual resistor does it within a working day.</Words> : null}
         </>

@@ -16,11 +16,11 @@ import {
 } from '@gavrel/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { entriesOfPack } from '../../log/store';
-import { type Draft, makeEntry } from '../../log/write';
+import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
+import { Asked } from '../../ui/asked';
 import { Row } from '../../ui/frame';
 import { Choice, Key } from '../../ui/keys';
 import { LimitScale } from '../../ui/limit-scale';
@@ -28,6 +28,7 @@ import { HollowStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { accuracyWords, useInstrument } from './instruments';
+import { type PackRecord, useRecord } from './use-record';
 
 /** What the keypad knows beside the number. */
 export interface Extra {
@@ -74,35 +75,30 @@ const ROWS = [
 /** Folds the typed number as if it were kept. Nothing acts on it; it is never shown milder than what is committed. */
 function usePreview(
   packId: string,
+  record: PackRecord,
   task: NumberTask,
   figure: Figure | null,
   extra: Extra,
 ): { committed: Ruling | null; typed: Ruling | null } {
-  const { policy, version } = useAppSelector((s) => s.logbook);
-  const session = useAppSelector((s) => s.session);
-  const [entries, setEntries] = useState<readonly LoggedEntry[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    void entriesOfPack(packId).then((e) => current && setEntries(e));
-    return () => {
-      current = false;
-    };
-  }, [packId, version]);
+  const policy = useAppSelector((s) => s.logbook.policy);
+  const zone = useZone();
+  const { entries, made } = record;
   return useMemo(() => {
     if (!entries) return { committed: null, typed: null };
     const now = new Date();
-    const day = localDay(session.session?.workshop.zone ?? 'UTC', now);
+    const day = localDay(zone, now);
     const ruled = (all: readonly LoggedEntry[]) => {
       const facts = foldPack(packId, all);
       return facts ? rule(facts, policy, now, day) : null;
     };
     const committed = ruled(entries);
-    if (!figure || !session.session) return { committed, typed: null };
-    const author = { workshop: session.session.workshop.id, person: session.session.person.id, device: session.device };
-    const e = makeEntry(author, task.draft(figure, extra), now.getTime(), null);
-    return { committed, typed: ruled([...entries, e]) };
-  }, [entries, figure, extra, packId, policy, session, task]);
+    const e = figure ? made(task.draft(figure, extra)) : null;
+    return { committed, typed: e ? ruled([...entries, e]) : null };
+  }, [entries, figure, extra, made, packId, policy, task, zone]);
 }
+
+/** Quantities of which 0 is a reading: a dead pack, a frosty room. Nothing else that is real is 0. */
+const MAY_BE_ZERO: readonly string[] = ['pack-voltage', 'cell-voltage', 'surface-temperature', 'room-temperature'];
 
 interface PadKeyProps {
   readonly name: (typeof ROWS)[number][number];
@@ -177,10 +173,12 @@ export function Keypad({
     () => ({ ...(restMinutes !== undefined && { restMinutes }), ...(instrument && { instrument: instrument.plain }) }),
     [instrument, restMinutes],
   );
-  const { committed, typed } = usePreview(packId, task, figure, extra);
+  const record = useRecord(packId);
+  const { committed, typed } = usePreview(packId, record, task, figure, extra);
   const range = task.quantity ? RANGE[task.quantity] : undefined;
   const beyond = figure !== null && range !== undefined && (value(figure) < range[0] || value(figure) > range[1]);
   const bad = text !== '' && digits === null;
+  const nothing = figure !== null && value(figure) === 0 && !MAY_BE_ZERO.includes(task.quantity ?? '');
 
   const press = (k: string) => {
     setAsked(null);
@@ -195,18 +193,18 @@ export function Keypad({
   const closing = useRef(false);
 
   const keep = async (again = false) => {
-    if (!figure || beyond || closing.current) return;
-    const odd = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
-    if (odd !== null && asked !== odd) {
+    if (!figure || beyond || nothing || closing.current) return;
+    const unusual = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
+    const odd = [...(unusual === null ? [] : [unusual]), ...record.asks([task.draft(figure, extra)])].join(' ');
+    if (odd !== '' && asked !== odd) {
       setAsked(odd);
       return;
     }
+    const drafted = task.draft(figure, { ...extra, ...(odd !== '' && { confirmedOdd: true }) });
+    record.kept([drafted]);
     const said = `${figure.digits} ${figure.unit}`;
     const next = again ? { ...task, last: figure.digits } : (task.next?.() ?? null);
-    const written = onKeep(
-      task.draft(figure, { ...extra, ...(odd !== null && { confirmedOdd: true }) }),
-      `${task.title} ${said}`,
-    );
+    const written = onKeep(drafted, `${task.title} ${said}`);
     if (next) {
       // At once, not when the write ends: what is typed meanwhile belongs to the next number.
       setTask(next);
@@ -275,7 +273,7 @@ export function Keypad({
           tone="next"
           height={BIG_TARGET}
           size={19}
-          disabled={!figure || beyond}
+          disabled={!figure || beyond || nothing}
           onPress={() => void keep()}
           testID="keep"
         />
@@ -308,12 +306,9 @@ export function Keypad({
         <Figures size={24}>{unit}</Figures>
       </View>
       {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
+      {nothing ? <Words bold>Nothing real is 0: mend it, or close this where it is not known.</Words> : null}
       {beyond ? <Words bold>{`Beyond any instrument here (${range![0]} to ${range![1]} in base units): mend it.`}</Words> : null}
-      {asked ? (
-        <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
-          <Words bold>{asked}</Words>
-        </View>
-      ) : null}
+      <Asked words={asked} />
       {task.askRest ? (
         <View style={{ gap: 4 }}>
           <Words size={15} soft>
@@ -344,7 +339,7 @@ export function Keypad({
           <Key
             label="Keep, once more"
             hint="the same reading again; a set is averaged"
-            disabled={!figure || beyond}
+            disabled={!figure || beyond || nothing}
             onPress={() => void keep(true)}
             testID="keep-again"
           />

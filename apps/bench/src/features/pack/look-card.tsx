@@ -4,6 +4,7 @@ import {
   GROUP_FINDINGS,
   LOOK_GROUPS,
   type LookGroup,
+  NOT_CLEARED,
   OTHER_FINDINGS,
   type PackFacts,
 } from '@gavrel/core';
@@ -223,7 +224,7 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
   return (
     <Card title="Look" testID="card-look">
       {findings.map((f, i) => {
-        const soft = findingOf(f.code)?.class === 'soft';
+        const soft = findingOf(f.code)?.class === 'soft' && !NOT_CLEARED.includes(f.code);
         return (
           <View
             key={`${f.code}${i}`}

@@ -1,8 +1,9 @@
-import { ALL_ROUTES, type Cell, matrix, wasteOf } from '@gavrel/core';
+import { ALL_ROUTES, type Cell, localDay, matrix, wasteOf } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
+import { useZone } from '../../store/rulings';
 import { Card } from '../../ui/frame';
 import { Choice } from '../../ui/keys';
 import { Words } from '../../ui/words';
@@ -14,7 +15,7 @@ import { SummaryKey } from './summary-card';
 /** Whether and how the pack may travel, alone in its package, and where it ends. */
 export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
   const code = useAppSelector((s) => s.logbook.policy.wasteCode);
-  const asked = useAsked(ruling.on);
+  const asked = useAsked(ruling.on, localDay(useZone(), new Date(facts.lastAt)));
   const { region, on } = asked;
   const [open, setOpen] = useState<{ cell: Cell; title: string } | null>(null);
   const cells = useMemo(() => matrix(ruling.shipping, on, { region, routes: ALL_ROUTES }), [ruling.shipping, on, region]);
@@ -28,11 +29,13 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
   });
   return (
     <Card title="Travel" testID="card-routes">
-      <RouteTable
-        cells={cells}
-        label={`may it travel, ${REGION_WORDS[region]}, on ${on}`}
-        onOpen={(cell, title) => setOpen({ cell, title })}
-      />
+      {asked.trouble === null ? (
+        <RouteTable
+          cells={cells}
+          label={`may it travel, ${REGION_WORDS[region]}, on ${on}`}
+          onOpen={(cell, title) => setOpen({ cell, title })}
+        />
+      ) : null}
       <AskedKeys asked={asked} today={ruling.on} />
       <Words>
         <Words bold>{`stream: ${ruling.stream.stream}`}</Words>

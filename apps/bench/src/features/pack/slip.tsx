@@ -1,4 +1,4 @@
-import type { NextReading } from '@gavrel/core';
+import { type NextReading, NOT_ADDING_UP } from '@gavrel/core';
 import { useCallback, useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { saidOf } from '../../log/api';
@@ -17,6 +17,7 @@ import { History } from '../history/history';
 import { Pictures } from '../job/pictures';
 import { TagCard } from '../paper/tag-card';
 import { WaitingCard } from '../sign/waiting-card';
+import { AddUpCard } from './add-up-card';
 import { CareCard } from './care-card';
 import { Keypad, type NumberTask } from './keypad';
 import { LabelCard } from './label-card';
@@ -29,7 +30,9 @@ import { SwellingCard } from './swelling-card';
 import { readingTask } from './tasks';
 
 /** What to find out next, most consequential first. */
-function NextCard({ next, onPick }: { next: readonly NextReading[]; onPick: (n: NextReading) => void }) {
+function NextCard({ next: all, onPick }: { next: readonly NextReading[]; onPick: (n: NextReading) => void }) {
+  // What does not add up heads them, in a card of its own.
+  const next = all.filter((n) => n.decides !== NOT_ADDING_UP);
   if (next.length === 0) return null;
   return (
     <Card title="Worth taking next" testID="card-next">
@@ -126,6 +129,7 @@ export function Slip({ id }: { id: string }) {
           style={{ flex: 1 }}
           contentContainerStyle={{ padding: SPACE, gap: SPACE, paddingBottom: 90 }}
         >
+          <AddUpCard {...shared} />
           <WaitingCard
             waiting={facts.waiting}
             packs={[facts]}

@@ -10,10 +10,12 @@ import {
   type Limit,
   type PackFacts,
   type Quantity,
+  type ReadingSet,
   seriesOf,
   type Subject,
   type VoltUnit,
 } from '@gavrel/core';
+import { v4 } from 'uuid';
 import { draft } from '../../log/write';
 import type { Point } from '../../ui/pack-drawing';
 import { accuracyWords } from './instruments';
@@ -85,12 +87,16 @@ const MEASURES = {
   mass: 'mass',
 } as const;
 
-/** A reading of the pack; several points follow one another without leaving the keypad. */
+/**
+ * A reading of the pack; several points follow one another without leaving the keypad.
+ * @param set the run it belongs to: cells are compared only within one, and one that was left in the middle passes nothing.
+ */
 export function readingTask(
   facts: PackFacts,
   series: number | null,
   key: ReadingKey,
   points: readonly string[] = [],
+  set: ReadingSet | undefined = key === 'cell' ? { id: v4(), of: Math.max(series ?? 1, points.length) } : undefined,
 ): NumberTask {
   const r = READINGS[key];
   const [point, ...rest] = points;
@@ -118,9 +124,10 @@ export function readingTask(
         figure: f,
         instrument: r.instrument,
         ...(point && { point }),
+        ...(set && { set }),
         ...extra,
       }),
-    ...(rest.length > 0 && { next: () => readingTask(facts, series, key, rest) }),
+    ...(rest.length > 0 && { next: () => readingTask(facts, series, key, rest, set) }),
   };
 }
 

@@ -1,9 +1,10 @@
-import { type AskedRoute, type CellWord, type Region, REGIONS } from '@gavrel/core';
+import { type AskedRoute, type CellWord, isDay, type Region, REGIONS } from '@gavrel/core';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { regionChosen } from '../../store/view';
 import { TARGET, useTokens } from '../../theme';
+import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
 import { Choice } from '../../ui/keys';
 import { Words } from '../../ui/words';
@@ -105,12 +106,25 @@ export function RouteTable<C extends Shown>({
   );
 }
 
-/** Whose rules of road and rail, and which day of dispatch; a day not written in full leaves the one that was. */
-export function useAsked(today: string) {
+/**
+ * Whose rules of road and rail, and which day of dispatch. A day that cannot be, or that lies before what was last said of a pack, is
+ * refused, never taken as today.
+ * @param last the newest day on record of what is to be sent.
+ */
+export function useAsked(today: string, last?: string) {
   const region = useAppSelector((s) => s.view.region);
   const [day, setDay] = useState('');
-  const on = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(day) ? day : today;
-  return { region, on, day, setDay };
+  const typed = day.trim();
+  const trouble =
+    typed === ''
+      ? null
+      : !isDay(typed)
+        ? `"${typed}" is no day of the calendar: write it as YYYY-MM-DD, or leave it empty for ${today}.`
+        : last !== undefined && typed < last
+          ? `${typed} lies before ${last}, when something was last noted here: a dispatch lies after it.`
+          : null;
+  const on = typed !== '' && trouble === null ? typed : today;
+  return { region, on, day, setDay, trouble };
 }
 
 export function AskedKeys({ asked, today }: { asked: ReturnType<typeof useAsked>; today: string }) {
@@ -128,6 +142,7 @@ export function AskedKeys({ asked, today }: { asked: ReturnType<typeof useAsked>
         onChange={(r) => dispatch(regionChosen(r))}
       />
       <Field label={`Another day of dispatch than ${today}`} value={asked.day} onChange={asked.setDay} testID="dispatch-on" />
+      <Asked words={asked.trouble} />
     </>
   );
 }

@@ -329,7 +329,6 @@ test('a slip of the finger at intake is answered anew; what was sent gets milder
 
   const tomas = await device(world, PHONE);
   await signIn(tomas.page, 'technician-Tomas');
-  await untilText(tomas.page, 'dues', /N-690: /);
   const t = new Hands(tomas.page);
   await t.tap('job-N-690');
   await untilText(tomas.page, 'card-waiting', /rocks, Wren.*steady, Wren/s);

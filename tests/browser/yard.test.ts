@@ -94,9 +94,9 @@ test('a round: the check, one tap for all quiet, and a warm container alarms eve
     await tap(other.page, tab);
     await band();
   }
-  await untilText(other.page, 'place-Quarantine-box-B', /alarm/i);
+  await untilText(other.page, 'place-Quarantine-box-B', /ALARM/);
   await tap(other.page, 'open-round');
-  await untilText(other.page, 'round-Quarantine-box-B', /alarm/i);
+  await untilText(other.page, 'round-Quarantine-box-B', /ALARM/);
   await band();
   await tap(other.page, 'tab-packs');
   await type(other.page, 'search', 'TH-116');
@@ -187,7 +187,7 @@ test('smoke in a container: every device is told, its packs are frozen until two
   await tap(one.page, 'critical-read');
   await tap(two.page, 'critical-read');
   // Read is not over: it stands on every screen of both.
-  await untilText(two.page, 'alarm-band', /smoke/);
+  await untilText(two.page, 'alarm-band', /[Ss]moke/);
   await tap(one.page, 'step-everyone-out');
   await tap(one.page, 'incident-quiet');
   expect(await untilText(one.page, 'card-course', /looked again, nothing seen/)).toMatch(/smoke, Tomas.*everyone out, Tomas/s);
@@ -197,6 +197,8 @@ test('smoke in a container: every device is told, its packs are frozen until two
 
   await tap(two.page, 'tab-yard');
   await tap(two.page, 'open-incidents');
+  const happened = await two.page.waitForSelector('::-p-xpath(//*[@role="radio"][normalize-space()="it happened"])');
+  await happened!.click();
   await type(two.page, 'over-reason', 'cold and quiet for three days');
   await tap(two.page, 'declare-over');
   await untilText(two.page, 'card-over', /waits for a second person/);

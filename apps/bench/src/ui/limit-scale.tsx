@@ -1,4 +1,4 @@
-import type { Limit } from '@gavrel/core';
+import { beyondWords, type Limit } from '@gavrel/core';
 import { View } from 'react-native';
 import Svg, { Line, Path, Rect } from 'react-native-svg';
 import { useTokens } from '../theme';
@@ -18,10 +18,11 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
   const digits = (v: number) => v.toFixed(l.decimals);
   const verdict = l.verdict === 'pass' ? 'inside' : l.verdict === 'fail' ? 'beyond' : 'too close to tell';
   const said = `${l.label}: ${digits(l.value)} ${l.unit}${l.u === 0 ? '' : `, plus or minus ${digits(l.u)}`}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
-  const sides = l.side === 'max' ? ['ok', l.beyond] : [l.beyond, 'ok'];
+  const worse = beyondWords(l);
+  const sides = l.side === 'max' ? ['ok', worse] : [worse, 'ok'];
   const side = (i: 0 | 1) => (
     <View style={{ flex: 1 }}>
-      <Words size={14} bold={sides[i] === l.beyond} soft={sides[i] === 'ok'} style={{ textAlign: i === 0 ? 'left' : 'right' }}>
+      <Words size={14} bold={sides[i] === worse} soft={sides[i] === 'ok'} style={{ textAlign: i === 0 ? 'left' : 'right' }}>
         {sides[i]}
       </Words>
     </View>

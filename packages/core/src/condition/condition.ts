@@ -201,6 +201,7 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const cells = result.condition === 'sound' && cellsWanted({ nature, electrical: e }) ? [CELLS_NOT_SEEN] : [];
   const cycled = facts.cycles.some((c) => c.body.went === 'not-as-usual') ? ['a full cycle in a host did not go as usual'] : [];
   const open = [
+    ...contradictions.map((c) => c.sentence),
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),
     ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
     ...measured.unclear,

@@ -4,6 +4,7 @@ import { DEFAULT_POLICY, foldNotebook, foldPack } from '../logbook/fold';
 import { foldJob, type JobFacts } from '../logbook/fold-job';
 import { withReached } from '../logbook/reach';
 import { ANNA, BRAM, entry, NOW, PACK, soundPack } from '../logbook/testing';
+import { workshopDues } from '../place/dues';
 import { intakeFindings, opening, type OpeningWord, triageFindings } from './opening';
 import { exportSheet, type Lesson, sheetOf, withTaken } from './sheet';
 import { liveSources, minutesOf, railOf } from './stations';
@@ -108,6 +109,16 @@ describe('before a screw turns', () => {
         (f) => f.code,
       ),
     ).toEqual(['swollen', 'swollen', 'swollen', 'hissing', 'spill', 'dropped']));
+});
+
+test('a milder answer that waits is due, once, by the name of its machine', () => {
+  const all = [
+    ...triaged({ ...CLEAN, base: 'rocks' }),
+    { ...entry('triaged', { base: 'steady' }, { subjects: [BOOK], minutes: 9 }), waits: 'trained' } as LoggedEntry,
+  ];
+  const owed = { packs: [], jobs: [job(entry('intake-noted', {}, on))], notebooks: [book(...all)], places: [], incidents: [] };
+  const dues = workshopDues(owed, DEFAULT_POLICY, NOW, (iso) => iso.slice(0, 10));
+  expect(dues.map((d) => [d.what, d.note, d.subject])).toEqual([['second person', 'N-1: an answer at intake', JOB]]);
 });
 
 describe('signs on a machine reach', () => {

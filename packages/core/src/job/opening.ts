@@ -55,9 +55,7 @@ const notLookedAt = (t: TriageBody): string[] => {
 /** The machine is its owner's: it opens when they agreed, not when nobody asked. */
 const noConsent = (i: IntakeBody): string[] => {
   if (i.consent === 'given') return [];
-  return [
-    i.consent === 'refused' ? 'the owner does not agree to opening' : 'the owner was not asked: ask, and note it at intake',
-  ];
+  return [i.consent === 'refused' ? 'the owner does not agree to opening' : 'the owner was not asked yet'];
 };
 
 /**
@@ -113,7 +111,7 @@ export function opening(
   const stays = [...notLookedAt(notebook?.triage ?? {}), ...noConsent(job.intake)];
   if (stays.length > 0) {
     const station = asDamaged ? ['a trained person opens it, at the station for swollen packs'] : [];
-    return { word: 'do not open', reasons: [...stays, ...words(because), ...station], asDamaged };
+    return { word: 'do not open', reasons: [...words(because), ...stays, ...station], asDamaged };
   }
   if (asDamaged) {
     const ready = job.prepared !== null && trained.includes(job.prepared.by);

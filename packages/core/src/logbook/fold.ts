@@ -21,6 +21,7 @@ import type {
 import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yard';
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { incidentsOf, type InIncident } from './fold-incident';
+import { value } from '../quantity/figure';
 import { reachOf } from './reach';
 import { type Answers, answersOf, TRIAGE_SIGNS } from './answers';
 import { type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
@@ -99,6 +100,9 @@ export interface PackFacts {
 
 const KNOWN: ReadonlySet<string> = new Set(KINDS);
 
+/** Nothing real is thin as nothing, or weighs nothing: what older versions of this program kept as 0 is no reading. */
+const isNothing = (r: ReadingBody): boolean => ['thickness', 'new-thickness', 'mass'].includes(r.quantity) && value(r.figure) <= 0;
+
 /**
  * Folds the entries that concern one pack, each with its seq or null.
  * @returns null when none of them adds or mentions the pack.
@@ -153,7 +157,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     places: reached('place'),
     job: linked(items, me, 'job'),
     labels: pick('label-read'),
-    readings: pick('reading-taken'),
+    readings: pick('reading-taken').filter((r) => !isNothing(r.body)),
     gauges: pick('gauge-read'),
     looks: pick('looked').map((n) => ({ ...n, body: { groups: n.body.groups, where: n.body.where ?? 'pack' } })),
     findings: pick('finding-recorded'),

@@ -15,11 +15,11 @@ const USUAL: Record<string, readonly [number, number]> = {
 export const RANGE: Record<string, readonly [number, number]> = {
   'pack-voltage': [-60, 600],
   'cell-voltage': [-20, 20],
-  thickness: [0, 150],
+  thickness: [0.1, 150],
   'new-thickness': [0.1, 150],
   'surface-temperature': [-40, 1200],
   'room-temperature': [-40, 80],
-  mass: [0, 30],
+  mass: [0.001, 30],
 };
 
 /**

@@ -25,6 +25,9 @@ const CLASS_CONDITION: Record<string, Condition> = {
 /** The condition that lies beyond a limit. */
 export const conditionBeyond = (l: Limit): Condition => CLASS_CONDITION[findingOf(l.beyond)?.class ?? 'unproven'] ?? 'unproven';
 
+/** What lies beyond a limit, in words. */
+export const beyondWords = (l: Limit): string => findingOf(l.beyond)?.words ?? l.beyond;
+
 /**
  * Of all limits the one with the smallest way to a worse ruling, measured in its own uncertainty. A pack that is still vouched for
  * flips at the inner edge of the undecided zone (to unproven), any other at its outer edge. Towards milder no number is given.

@@ -39,7 +39,11 @@ export function CellsTold({ facts, ruling }: { facts: PackFacts; ruling: Ruling 
           </Figures>
         ))}
       </Row>
-      <Words size={15}>{[...(apart ?? []), worth(set, nature.series), REST[set.rest]].filter(Boolean).join(' · ')}</Words>
+      <Words size={15}>
+        {[...(apart ?? []), worth(set, nature.candidates.length > 1 ? null : nature.series), REST[set.rest]]
+          .filter(Boolean)
+          .join(' · ')}
+      </Words>
       <Words size={14} soft>
         {agoWords(set.at)}
       </Words>

@@ -53,13 +53,15 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
       </View>
       <Row>
         <Figures bold>
-          {nature.series === null
-            ? 'cells not known'
-            : nature.parallel === null
-              ? `${nature.series}S`
-              : `${nature.series}S${nature.parallel}P`}
+          {nature.candidates.length > 1
+            ? `${nature.candidates.join(' or ')} in series: count the cells`
+            : nature.series === null
+              ? 'cells not known'
+              : nature.parallel === null
+                ? `${nature.series}S`
+                : `${nature.series}S${nature.parallel}P`}
         </Figures>
-        {nature.family ? (
+        {nature.candidates.length > 1 ? null : nature.family ? (
           <Words soft>{`${nature.family} · charge limit ${nature.chargeLimit?.toFixed(2)} V a cell`}</Words>
         ) : nature.chargeLimit !== null ? (
           <Words soft>{`charge limit up to ${nature.chargeLimit.toFixed(2)} V a cell`}</Words>

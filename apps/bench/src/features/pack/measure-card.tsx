@@ -21,7 +21,9 @@ const percent = (i: { lo: number; hi: number }) => `${Math.round(i.lo)} to ${Mat
 export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
   const [gauge, setGauge] = useState(false);
   const [counting, setCounting] = useState(false);
-  const { series } = ruling.judgement.nature;
+  const { nature } = ruling.judgement;
+  // One of several counts that may be true is no count.
+  const series = nature.candidates.length > 1 ? null : nature.series;
   const e = ruling.electrical;
   const newest = (q: 'pack-voltage' | 'surface-temperature' | 'room-temperature' | 'mass') => latest(seriesOf(facts.readings, q));
   const volts = newest('pack-voltage');

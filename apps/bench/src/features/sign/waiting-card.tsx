@@ -7,7 +7,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
-import { answerWords } from '../../ui/answer-words';
+import { answersWords, answerWords } from '../../ui/answer-words';
 import { Card, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { agoWords, changeWords, entryWords } from '../../ui/say';
@@ -21,7 +21,7 @@ function asked(e: LoggedEntry, all: readonly LoggedEntry[], nameOf: (id: string)
     const target = all.find((x) => x.id === e.replaces);
     const { before, after } = changeWords(e, all);
     const who = target ? nameOf(target.by) : 'somebody';
-    return { stands: `${before || 'what was said'}, ${who}`, instead: `${after || 'it goes'}, ${author}` };
+    return { stands: `${before || 'what was said'}, ${who}`, instead: `${after || 'take it back'}, ${author}` };
   }
   if (e.kind === 'triaged' || e.kind === 'intake-noted') {
     // The newest statement of another answer to the same question is what it goes against.
@@ -32,7 +32,7 @@ function asked(e: LoggedEntry, all: readonly LoggedEntry[], nameOf: (id: string)
       });
       return other ? [`${answerWords(question, (bodyOf(other) as Record<string, unknown>)[question])}, ${nameOf(other.by)}`] : [];
     });
-    return { stands: stands.join('; '), instead: `${entryWords(e, all)}, ${author}` };
+    return { stands: stands.join('; '), instead: `${answersWords(e.body)}, ${author}` };
   }
   if (e.kind === 'finding-cleared' || e.kind === 'quiet-declared') {
     const ids: readonly string[] = e.kind === 'finding-cleared' ? e.body.clears : e.body.ends;
@@ -124,7 +124,9 @@ function WaitingGroup({
         <View key={w.id} style={{ gap: 2 }}>
           {said[i]!.stands ? <Words>{`Stands: ${said[i]!.stands}`}</Words> : null}
           <Words bold>{`Asked: ${said[i]!.instead}`}</Words>
-          {w.reason ? <Words size={15}>{`Because: ${w.reason}. ${agoWords(e.effectiveAt ?? e.at)}`}</Words> : null}
+          {w.reason && lines.length === 1 ? (
+            <Words size={15}>{`Because: ${w.reason}. ${agoWords(e.effectiveAt ?? e.at)}`}</Words>
+          ) : null}
         </View>
       ))}
       {effect.map((x) => (

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   ALL_ROUTES,
+  contradictionsOf,
   DEFAULT_POLICY,
   foldPack,
   type LoggedEntry,
@@ -11,6 +12,7 @@ import {
   type PackFacts,
   PLACEMENTS,
   rule,
+  statedOf,
   type Subject,
   taggedId,
 } from '@gavrel/core';
@@ -134,6 +136,11 @@ async function rulings(say: (line: string) => void): Promise<void> {
   const before = performance.now();
   for (const s of some) matrix(s, on, { routes: ALL_ROUTES });
   const full = (performance.now() - before) / some.length;
+  const stated = all.slice(0, 2000).map((f) => statedOf(rule(f, DEFAULT_POLICY, now, on).shipping));
+  for (const s of stated) contradictionsOf(s);
+  const asked = performance.now();
+  for (const s of stated) contradictionsOf(s);
+  const coherence = (performance.now() - asked) / stated.length;
   const theirs = spreadsheet(all);
   say(
     `rulings: ${PACKS} packs x 12 routes with reasons in ${(ours / 1000).toFixed(2)} s, ${Math.round(PACKS / (ours / 1000))} rulings/s on one core (${[...seen].map(([c, n]) => `${n} ${c}`).join(', ')})`,
@@ -142,6 +149,7 @@ async function rulings(say: (line: string) => void): Promise<void> {
   say(
     `         every mode side by side (${ALL_ROUTES.length} routes): ${Math.round(1000 / full)} packs/s, ratio to the spreadsheet's 2 routes per route ${(full / ALL_ROUTES.length / (theirs / PACKS / 2)).toFixed(2)}`,
   );
+  say(`         whether the facts agree costs ${((100 * coherence) / (ours / PACKS)).toFixed(1)} % of a ruling`);
   say(
     `         ratio ours / spreadsheet for all: ${(ours / theirs).toFixed(2)}; per route: ${(ours / 12 / (theirs / 2)).toFixed(2)}`,
   );

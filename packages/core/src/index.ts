@@ -55,6 +55,7 @@ export * from './shipping/classify';
 export * from './rules/compare';
 export * from './shipping/facts';
 export * from './shipping/rulebook';
+export { statedOf } from './shipping/stated';
 export * from './shipping/words';
 export * from './recycling/rules-waste';
 export * from './recycling/metals';

@@ -101,7 +101,8 @@ export interface PackFacts {
 const KNOWN: ReadonlySet<string> = new Set(KINDS);
 
 /** Nothing real is thin as nothing, or weighs nothing: what older versions of this program kept as 0 is no reading. */
-const isNothing = (r: ReadingBody): boolean => ['thickness', 'new-thickness', 'mass'].includes(r.quantity) && value(r.figure) <= 0;
+const isNothing = (r: ReadingBody): boolean =>
+  ['thickness', 'new-thickness', 'mass'].includes(r.quantity) && value(r.figure) <= 0;
 
 /**
  * Folds the entries that concern one pack, each with its seq or null.

@@ -232,6 +232,17 @@ const anyRoute = fc.record({
 });
 
 describe('properties', () => {
+  test('no output waits for a look, and is told its way when none is possible', () => {
+    const dead = { ...SMALL, findings: ['no-output'], purpose: 'recycling' } as const;
+    const waits = classify(dead, { mode: 'road', region: 'eu', on: ON });
+    expect(waits).toMatchObject({ outcome: 'hold', missing: ['findings'] });
+    expect(waits.notes.join('; ')).toMatch(/wake it.*travels as damaged/);
+    const named = { ...dead, findings: ['no-output', 'cannot-examine'] };
+    expect(classify(named, { mode: 'road', region: 'eu', on: ON })).toMatchObject({
+      outcome: 'allowed',
+      provision: 'SP376-P908',
+    });
+  });
   test('removing a field never opens a way, and never makes a pack sound or spent', () => {
     const open: readonly Outcome[] = ['allowed', 'split'];
     fc.assert(

@@ -1,6 +1,7 @@
 import type { Contradiction } from '../coherence/relation';
 import { packageContradictions, packContradictions, relationOf } from '../coherence/relations';
 import { ladder, type LadderResult, RANK } from '../condition/ladder';
+import { factWords } from '../coherence/fact-words';
 import type { Condition } from '../logbook/entry';
 import { decide } from './decide';
 import { type Outcome, type Provision, type Route, SEVERITY, type ShippingFacts } from './facts';
@@ -134,7 +135,11 @@ const ASK: Record<string, string> = {
   'package.equipment': 'count the machines in the package',
   'package.packsPerEquipment': 'say how many packs a machine takes',
 };
-const ask = (field: string): string => ASK[field] ?? `find out: ${field}`;
+const ask = (field: string): string => ASK[field] ?? `find out: ${factWords(field)}`;
+
+/** Nothing at the terminals says nothing of the cells: what is left to do, and its way when that fails. */
+const NO_OUTPUT =
+  'no output: wake it or read its gauge; if neither can be done, record "cannot be examined", and it travels as damaged';
 
 /** Nothing that was in an incident leaves before that is over, whatever else the rules say. */
 const frozen = (leaf: Leaf): Leaf => ({
@@ -185,6 +190,10 @@ function classifyOne(facts: ShippingFacts, route: Route, { ladder: state, label 
   const used = new Set<string>();
   const contradictions = facts.package ? [...label, ...packageContradictions(statedPackage(facts))] : label;
   const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());
-  const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : leaf;
+  const noted =
+    state.because.includes('no-output') && leaf.missing.includes('findings')
+      ? { ...leaf, notes: [NO_OUTPUT, ...leaf.notes] }
+      : leaf;
+  const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : noted;
   return { condition: conditionWith(state.condition, contradictions), ...said, contradictions, used: [...used].sort() };
 }

@@ -39,8 +39,6 @@ function conditionOf(r: Reader): Condition {
   const only = result.because.filter((c) => c !== 'recelled');
   const looked = r.facts.findings !== undefined && r.facts.conditionKnown !== false;
   if (looked && only.length === 0 && result.because.length > 0) return 'unproven';
-  if (result.because.includes('no-output'))
-    r.say('no output: wake it or read its gauge; if neither can be done, record "cannot be examined", and it travels as damaged');
   return r.decide<Condition>('findings#condition', ['findings'], ['damaged', 'sound']);
 }
 

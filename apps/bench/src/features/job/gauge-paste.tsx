@@ -19,7 +19,7 @@ function KeepFor({ p, b, v, onClose }: { p: RuledPack; b: ReportedBattery; v: Jo
   const [asked, setAsked] = useState('');
   const keep = () => {
     const said = draft('gauge-read', [`pack:${p.facts.id}`], b.gauge);
-    const asks = record.asks([said]).join(' ');
+    const asks = record.asks([said]).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     void v.write([said], `gauge of ${p.facts.tag}`).then(onClose);
   };

@@ -33,6 +33,9 @@ const READ: Readonly<Record<string, readonly ['volts' | 'mass', string]>> = {
   mass: ['mass', 'Weigh it again'],
 };
 
+/** What only a count of the cells settles. */
+const COUNTED: ReadonlySet<string> = new Set(['label-series', 'label-designation', 'label-limit', 'meter-series']);
+
 /** A value of a label as people read it. */
 const valueWords = (v: unknown): string =>
   typeof v === 'object' && v !== null && 'digits' in v
@@ -54,7 +57,8 @@ export function AddUpCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
   const { contradictions, label, nature } = ruling.judgement;
   if (contradictions.length === 0 && label.disputed.length === 0) return null;
   const fields = [...new Set([...contradictions.flatMap((c) => c.fields), ...label.disputed])];
-  const sheets = [...new Set(fields.flatMap((f) => SHEET[f] ?? []))];
+  const counts = contradictions.some((c) => COUNTED.has(c.relation));
+  const sheets = [...new Set([...(counts ? (['cells'] as const) : []), ...fields.flatMap((f) => SHEET[f] ?? [])])];
   return (
     <Card title="Does not add up" testID="card-add-up">
       {contradictions.map((c) => (

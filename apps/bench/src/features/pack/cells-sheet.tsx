@@ -34,7 +34,7 @@ export function CellsSheet({
     if (series === null) return;
     const change = { series: Number(series), ...(parallel !== null && { parallel: Number(parallel) }) };
     const drafts = labelDrafts(facts, label, change);
-    const asks = record.asks(drafts).join(' ');
+    const asks = record.asks(drafts).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     for (const d of drafts) await onKeep(d, `${series} cells in series`);
     onClose();

@@ -6,7 +6,8 @@ import { Figures, Words } from '../../ui/words';
 
 const REST: Readonly<Record<CellSet['rest'], string>> = {
   rested: 'rested',
-  'not said': 'rest not said, judged as rested',
+  // Said below, among what is asked.
+  'not said': '',
   'too short': 'too soon to compare: again after two hours of rest',
 };
 
@@ -25,6 +26,7 @@ export function CellsTold({ facts, ruling }: { facts: PackFacts; ruling: Ruling 
   const { nature } = ruling.judgement;
   const set = cellSets(facts).reduce<CellSet | null>((a, b) => (a === null || b.at >= a.at ? b : a), null);
   if (set === null) return null;
+  const series = nature.candidates.length > 1 ? null : nature.series;
   const spread = spreadOfSet(set, nature);
   const apart = spread && [
     `${spread.millivolts.toFixed(0)} mV apart`,
@@ -35,17 +37,12 @@ export function CellsTold({ facts, ruling }: { facts: PackFacts; ruling: Ruling 
       <Row gap={12}>
         {set.cells.map((c) => (
           <Figures key={`${c.point} ${c.at} ${c.entries[0]}`} size={16} bold>
-            {`${c.point || '?'}: ${c.mean.toFixed(3)} V`}
+            {`${c.point || '?'}: ${c.mean.toFixed(Math.max(0, Math.round(-Math.log10(c.step))))} V`}
           </Figures>
         ))}
       </Row>
       <Words size={15}>
-        {[...(apart ?? []), worth(set, nature.candidates.length > 1 ? null : nature.series), REST[set.rest]]
-          .filter(Boolean)
-          .join(' · ')}
-      </Words>
-      <Words size={14} soft>
-        {agoWords(set.at)}
+        {[...(apart ?? []), worth(set, series), REST[set.rest], agoWords(set.at)].filter(Boolean).join(' · ')}
       </Words>
     </View>
   );

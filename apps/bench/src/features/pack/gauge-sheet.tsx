@@ -52,7 +52,7 @@ export function GaugeSheet({
       ...(typed.cycles && { cycleCount: Math.round(Number(typed.cycles)) }),
       ...(volts.length > 0 && { cellVoltages: volts.map((v): Figure<VoltUnit> => ({ digits: v!, unit: 'V' })) }),
     });
-    const asks = record.asks([said]).join(' ');
+    const asks = record.asks([said]).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     await onKeep(said, 'gauge');
     onClose();

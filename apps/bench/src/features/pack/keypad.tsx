@@ -195,7 +195,7 @@ export function Keypad({
   const keep = async (again = false) => {
     if (!figure || beyond || nothing || closing.current) return;
     const unusual = task.quantity ? oddReading(task.quantity, value(figure), task.series) : null;
-    const odd = [...(unusual === null ? [] : [unusual]), ...record.asks([task.draft(figure, extra)])].join(' ');
+    const odd = [...(unusual === null ? [] : [unusual]), ...record.asks([task.draft(figure, extra)])].join('\n');
     if (odd !== '' && asked !== odd) {
       setAsked(odd);
       return;

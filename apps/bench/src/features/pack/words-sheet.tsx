@@ -51,7 +51,7 @@ export function WordsSheet({
     };
     const drafts = labelDrafts(facts, label, all);
     const odd = madeOn === '' || madeOn === label.madeOn ? null : oddDate(madeOn);
-    const asks = [...(odd ? [odd] : []), ...record.asks(drafts)].join(' ');
+    const asks = [...(odd ? [odd] : []), ...record.asks(drafts)].join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     for (const d of drafts) await onKeep(d, d.kind === 'corrected' ? 'label corrected' : 'label');
     onClose();

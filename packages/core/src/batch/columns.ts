@@ -1,3 +1,4 @@
+import { factWords } from '../coherence/fact-words';
 import { isAfter, isDay, isPartialDay } from '../quantity/day';
 import { parseDigits } from '../quantity/figure';
 import { MODES, PLACEMENTS, REGIONS } from '../shipping/facts';
@@ -68,6 +69,8 @@ function codes(text: string): CellRead {
   const list = text.split(';').map((c) => c.trim().toLowerCase().replace(/[ _]/g, '-'));
   if (list.includes(''))
     return trouble(`"${text}" has an empty element: write codes with ; between them, or none for "looked, nothing found"`);
+  const odd = list.find((c) => !/^[a-z][a-z0-9-]*$/.test(c));
+  if (odd !== undefined) return trouble(`"${odd}" is no code: write codes of letters with ; between them, or none`);
   if (list.includes('none')) return trouble(`"${text}": none stands beside a finding; write the one that is true`);
   return { value: list };
 }
@@ -136,9 +139,10 @@ const squeezed = (name: string) =>
     .toLowerCase()
     .replace(/^(facts|route)\./, '')
     .replace(/[^a-z]/g, '');
-const BY_NAME = new Map(COLUMNS.map((c) => [squeezed(c.name), c]));
+/** By their names, and in the words in which they are told. */
+const BY_NAME = new Map(COLUMNS.flatMap((c) => [factWords(c.name), c.name].map((n) => [squeezed(n), c] as const)));
 
-/** The column a heading means, case and punctuation forgiven; null when it is none of ours. */
+/** The column a heading means, by its name or in words, case and punctuation forgiven; null when it is none of ours. */
 export const columnOf = (heading: string): Column | null => BY_NAME.get(squeezed(heading)) ?? null;
 
 /** Headings that name a pack. */

@@ -1,3 +1,4 @@
+import { factWords } from '../coherence/fact-words';
 import Papa from 'papaparse';
 import { contradictionsOf, relationOf } from '../coherence/relations';
 import { carryOf } from '../dispatch/carry';
@@ -106,7 +107,7 @@ function unconfirmed(facts: ShippingFacts): Problem[] {
     .filter((c) => relationOf(c.relation).effect === 'asked' && !facts.confirmed?.includes(c.fields[0]!))
     .map((c) => ({
       column: c.fields.join(', '),
-      words: `${c.sentence}; if it is right, name ${c.fields[0]!} in the column "confirmed"`,
+      words: `${c.sentence}; if it is right, name "${factWords(c.fields[0]!)}" in the column "confirmed"`,
     }));
 }
 

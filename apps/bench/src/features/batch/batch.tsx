@@ -40,7 +40,7 @@ function Line({ tag }: { tag: string }) {
       `${tag}: ${words}`,
     );
   const left = notTriaged(notebook.triage);
-  const found = [...new Set(notebook.findings.map((f) => f.body.note ?? f.body.code))];
+  const found = [...new Set(notebook.findings.map((f) => f.body.note ?? findingOf(f.body.code)?.words ?? f.body.code))];
   // A sign that stands is not talked away by a tap on "nothing seen": only what was not looked at is filled.
   const rest = Object.fromEntries(Object.entries(CLEAR).filter(([k]) => left.includes(k))) as TriageBody;
   return (

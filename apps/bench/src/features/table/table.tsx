@@ -102,7 +102,9 @@ function RowSheet({ r, onClose }: { r: Ruled; onClose: () => void }) {
     <Sheet title={`Line ${r.line} ${r.tag}`} onClose={onClose}>
       <Heading level={3}>{wordOf(r)}</Heading>
       <Figures>
-        {[r.condition, r.un, provisionWords(r.provision), r.batteryMark ? 'battery mark' : null].filter(Boolean).join(' · ')}
+        {[r.condition, r.un, r.outcome && provisionWords(r.provision), r.batteryMark ? 'battery mark' : null]
+          .filter(Boolean)
+          .join(' · ')}
       </Figures>
       {r.packages !== null && r.packages > 1 ? <Words bold>{`in ${r.packages} packages`}</Words> : null}
       {r.problems.map((p) => (

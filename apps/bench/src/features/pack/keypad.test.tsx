@@ -1,23 +1,18 @@
 import 'fake-indexeddb/auto';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { Provider } from 'react-redux';
-import type { LoggedEntry, ReadingBody } from '@gavrel/core';
-import type { Person } from '@gavrel/contract';
-import { keepPulled, startOver } from '../../log/store';
-import { draft, type Draft, makeEntry } from '../../log/write';
+import type { ReadingBody } from '@gavrel/core';
+import { draft, type Draft } from '../../log/write';
 import { makeStore } from '../../store';
-import { foldTouched } from '../../store/refold';
-import { signedIn } from '../../store/session';
 import { ThemeProvider } from '../../theme';
 import { Keypad, type NumberTask } from './keypad';
 import { type FigureKey, oneFigure } from './label-draft';
 import { readingTask } from './tasks';
+import { PACK, storeWith } from './testing';
 
 afterEach(cleanup);
 Object.assign(globalThis, { structuredClone: (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown });
 
-const ANNA: Person = { id: 'a0000000-0000-4000-8000-000000000001', name: 'Anna', role: 'technician', competent: false };
-const PACK = 'b0000000-0000-4000-8000-000000000001';
 const mm = (title: string, next: NumberTask | null): NumberTask => ({
   title,
   units: ['mm'],
@@ -76,31 +71,20 @@ test('a number the device could not keep stands on the display again', async () 
 });
 
 describe('a number that contradicts what stands', () => {
-  const author = { workshop: 'w', person: 'anna', device: 'd' };
-  const said = (d: ReturnType<typeof draft>, i: number): LoggedEntry => ({
-    ...makeEntry(author, d, Date.now() - 1000 + i, null),
-    seq: i + 1,
-  });
   const volts = (digits: string) => ({ digits, unit: 'V' as const });
   const facts = () => store.getState().logbook.packs[PACK]!;
   let store: ReturnType<typeof makeStore>;
   /** The keypad of a task on a pack of 11.4 V and 5000 mAh, its record read. */
   async function ask(task: () => NumberTask) {
-    await startOver();
-    store = makeStore();
-    store.dispatch(signedIn({ person: ANNA, workshop: { id: 'w', name: 'W', zone: 'UTC' }, people: [] }));
     const on = [`pack:${PACK}`] as const;
-    const record = [
+    store = await storeWith([
       draft('pack-added', on, { tag: 'T-1', use: 'removed' }),
       draft('label-read', on, {
         chemistry: 'li-ion',
         nominalVoltage: volts('11.4'),
         ratedCapacity: { digits: '5000', unit: 'mAh' },
       }),
-    ];
-    const entries = record.map(said);
-    await keepPulled(entries, 2);
-    await foldTouched(store, entries);
+    ]);
     const kept: Draft[] = [];
     render(
       <Provider store={store}>

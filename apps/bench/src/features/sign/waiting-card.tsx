@@ -1,5 +1,15 @@
-import { bodyOf, type LoggedEntry, localDay, type PackFacts, type PolicyFacts, type Waiting } from '@gavrel/core';
-import { milderWith } from '@gavrel/core/confirm';
+import {
+  bodyOf,
+  foldPack,
+  isMend,
+  type LoggedEntry,
+  localDay,
+  type PackFacts,
+  type PolicyFacts,
+  rule,
+  type Waiting,
+} from '@gavrel/core';
+import { isMilderRuling } from '@gavrel/core/confirm';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
@@ -47,6 +57,19 @@ interface Effect {
   readonly words: string;
 }
 
+/** As if somebody else had agreed. */
+const agreedTo = (e: LoggedEntry): LoggedEntry =>
+  ({
+    ...e,
+    id: `agreed ${e.id}`,
+    kind: 'confirmed',
+    by: 'somebody else',
+    body: { confirms: e.id },
+    replaces: undefined,
+    waits: undefined,
+    seq: Number.MAX_SAFE_INTEGER,
+  }) as unknown as LoggedEntry;
+
 /** What it would make of the packs it concerns, all of it together: "TH-158: damaged → sound". */
 function effects(
   asks: readonly LoggedEntry[],
@@ -57,16 +80,14 @@ function effects(
 ): Effect[] {
   const now = new Date();
   const on = localDay(zone, now);
-  const last = asks[asks.length - 1]!;
-  // All but the last are taken as agreed, so that the last shows what all of them make.
-  const agreed = new Map(asks.slice(0, -1).map((e) => [e.id, { ...e, waits: 'nobody' } as LoggedEntry]));
-  const packs = new Map(
-    [...logs].map(([id, log]) => [id, log.filter((e) => e.id !== last.id).map((e) => agreed.get(e.id) ?? e)]),
-  );
-  const known = { packs, of: () => undefined, entries: [], triage: {}, intake: {}, policy, now, on };
-  return milderWith(last, known).map(({ pack, before, after }) => {
+  return [...logs].flatMap(([pack, log]): Effect[] => {
+    const [before, after] = [log, [...log, ...asks.map(agreedTo)]].map((l) => {
+      const facts = foldPack(pack, l);
+      return facts && rule(facts, policy, now, on);
+    });
+    if (!before || !after || !isMilderRuling(before, after)) return [];
     const [a, b] = [before.judgement.condition, after.judgement.condition];
-    return { pack, words: `${tagOf(pack)}: ${a === b ? `${a}, more ways to send it` : `${a} → ${b}`}` };
+    return [{ pack, words: `${tagOf(pack)}: ${a === b ? `${a}, more ways to send it` : `${a} → ${b}`}` }];
   });
 }
 
@@ -124,9 +145,7 @@ function WaitingGroup({
         <View key={w.id} style={{ gap: 2 }}>
           {said[i]!.stands ? <Words>{`Stands: ${said[i]!.stands}`}</Words> : null}
           <Words bold>{`Asked: ${said[i]!.instead}`}</Words>
-          {w.reason && lines.length === 1 ? (
-            <Words size={15}>{`Because: ${w.reason}. ${agoWords(e.effectiveAt ?? e.at)}`}</Words>
-          ) : null}
+          {w.reason && lines.length === 1 && isMend(e) ? <Words size={15}>{`Because: ${w.reason}`}</Words> : null}
         </View>
       ))}
       {effect.map((x) => (
@@ -134,7 +153,10 @@ function WaitingGroup({
           {x.words}
         </Words>
       ))}
-      <Words size={15} soft>{`${unsent ? 'Not sent yet. ' : ''}Waits for ${who}. Until then the worse of both counts.`}</Words>
+      <Words
+        size={15}
+        soft
+      >{`${unsent ? 'Not sent yet. ' : ''}Waits for ${who}, since ${agoWords(first.e.effectiveAt ?? first.e.at).replace(/ ago$/, '')}. Until then the worse of both counts.`}</Words>
       {unsent ? null : may ? (
         <Row>
           <Key

@@ -149,7 +149,7 @@ test('the steps of a dispatch are a draft on every page until their rules were c
   expect(draft.text.match(/Draft, from memory: check ADR\/RID 2025/g)).toHaveLength(draft.pages.length);
   const words = draft.text.replace(/\s+/g, ' ');
   expect(words).toContain('Stay here TH-900');
-  for (const w of ['UN 3480, SP376-P908', '300 packs', 'Who: people trained under ADR', 'mark DAMAGED/DEFECTIVE'])
+  for (const w of ['UN 3480, SP 376, P908', '300 packs', 'Who: people trained under ADR', 'mark DAMAGED/DEFECTIVE'])
     expect(words).toContain(w);
   const rules = [...new Set(answered.flatMap((a) => a.cell.result.rules))];
   const checked = Object.fromEntries(

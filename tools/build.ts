@@ -10,20 +10,29 @@ const BENCH = join(ROOT, 'apps/bench');
 export const DIST = join(BENCH, 'dist');
 const MARK = join(DIST, '.built');
 
-function* files(folder: string): Generator<string> {
+const NOT_SOURCE = ['node_modules', 'dist', '.expo', 'fonts'];
+
+function* files(folder: string, without: readonly string[] = []): Generator<string> {
   for (const name of readdirSync(folder).sort()) {
-    if (['node_modules', 'dist', '.expo', 'fonts'].includes(name)) continue;
+    if (without.includes(name)) continue;
     const path = join(folder, name);
-    if (statSync(path).isDirectory()) yield* files(path);
+    if (statSync(path).isDirectory()) yield* files(path, without);
     else yield path;
   }
+}
+
+/** One hash over everything that was built, so that a file that was lost, cut off or changed since is noticed. */
+function builtHash(): string {
+  const hash = createHash('sha256');
+  for (const f of files(DIST)) if (f !== MARK) hash.update(f.slice(DIST.length)).update(readFileSync(f));
+  return hash.digest('hex');
 }
 
 /** One hash over everything the application is made from. */
 function sourceHash(): string {
   const hash = createHash('sha256');
   for (const folder of [BENCH, join(ROOT, 'packages')]) {
-    for (const f of files(folder)) hash.update(f.slice(ROOT.length)).update(readFileSync(f));
+    for (const f of files(folder, NOT_SOURCE)) hash.update(f.slice(ROOT.length)).update(readFileSync(f));
   }
   return hash.update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
 }
@@ -66,7 +75,7 @@ async function keepable(): Promise<void> {
 /** Exports the application once and keeps it while nothing changed; writes the compressed copies last. */
 export async function build(say: (line: string) => void): Promise<string> {
   const want = sourceHash();
-  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === want) return DIST;
+  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === `${want} ${builtHash()}`) return DIST;
   say('building the application (the first time two to three minutes)');
   rmSync(DIST, { recursive: true, force: true });
   fonts();
@@ -87,6 +96,6 @@ export async function build(say: (line: string) => void): Promise<string> {
     writeFileSync(`${f}.gz`, gzipSync(bytes, { level: 9 }));
     writeFileSync(`${f}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 10 } }));
   }
-  writeFileSync(MARK, want);
+  writeFileSync(MARK, `${want} ${builtHash()}`);
   return DIST;
 }

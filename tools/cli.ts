@@ -20,8 +20,20 @@ import { build } from './build';
 import { ROOT, Trouble } from './common';
 import { ACCOUNTS, seedDemo } from './demo/world';
 import { makeOwn } from './own';
-import { type Cluster, dataFolder, dropDatabase, freePort, isRunning, makeDatabase, startCluster, stopCluster } from './postgres';
-import { readState, serverAlive, writeState } from './state';
+import {
+  type Cluster,
+  databaseExists,
+  dataFolder,
+  dropDatabase,
+  freePort,
+  isRunning,
+  knownCluster,
+  makeDatabase,
+  recoverCluster,
+  startCluster,
+  stopCluster,
+} from './postgres';
+import { readState, remembered, ROOM, SERVE, serverAlive, writeState } from './state';
 import { localTls, type Tls } from './tls';
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
@@ -34,16 +46,33 @@ async function chooseMode(args: readonly string[]): Promise<'demo' | 'own'> {
   if (args.includes('--demo')) return 'demo';
   // Nobody wants demo people in a database they keep elsewhere.
   if (args.includes('--own') || foreignDatabase()) return 'own';
-  const known = readState().mode;
-  if (known) return known;
-  if (!process.stdin.isTTY) return 'demo';
+  const { state, lost } = remembered();
+  if (lost) say(`${lost}: going on with what the machine still knows`);
+  if (state.mode) return state.mode;
+  const here = await worldsHere();
+  if (here.length === 1) return here[0]!;
+  if (!process.stdin.isTTY) {
+    if (here.length === 0) return 'demo';
+    throw new Trouble(
+      'both the demo world and a workshop of your own are here: say which, ./gavrel start --own or ./gavrel start --demo',
+    );
+  }
   const ask = createInterface({ input: process.stdin, output: process.stdout });
   const given = await ask.question('Start with the demo world, or with your own empty workshop? [demo/own] ');
   ask.close();
   return given.trim().toLowerCase().startsWith('o') ? 'own' : 'demo';
 }
 
-const cluster = (): Promise<Cluster> => startCluster(join(dataFolder(), 'postgres'));
+const postgresFolder = () => join(dataFolder(), 'postgres');
+
+/** The worlds whose databases are here, where nothing remembers which one is in use. */
+async function worldsHere(): Promise<('demo' | 'own')[]> {
+  if (knownCluster(postgresFolder()) === null) return [];
+  const c = await cluster();
+  return (['demo', 'own'] as const).filter((w) => databaseExists(c, DATABASE[w]));
+}
+
+const cluster = (): Promise<Cluster> => startCluster(postgresFolder());
 
 async function withOwner<T>(urls: DatabaseUrls, work: (db: Knex) => Promise<T>): Promise<T> {
   const db = connect(urls.owner, 2);
@@ -80,23 +109,35 @@ async function prepare(mode: 'demo' | 'own'): Promise<DatabaseUrls> {
   return urls;
 }
 
+const healthy = (port: number | undefined): Promise<boolean> =>
+  fetch(`http://127.0.0.1:${port}/api/health`, { signal: AbortSignal.timeout(3000) }).then(
+    (r) => r.ok,
+    () => false,
+  );
+
 /** Asks the server for its health until it answers, or says what its log ends with. */
 async function untilHealthy(port: number, log: string): Promise<void> {
   for (let i = 0; i < 150; i++) {
-    const ok = await fetch(`http://127.0.0.1:${port}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    );
-    if (ok) return;
+    if (await healthy(port)) return;
     await new Promise((r) => setTimeout(r, 100));
   }
   const last = existsSync(log) ? readFileSync(log, 'utf8').trim().split('\n').pop() : '';
   throw new Trouble(`the server does not answer: ${last ?? ''} (see var/server.log)`);
 }
 
-/** A stopping server finishes what it accepted: its port is free a moment later. */
-async function untilGone(pid: number): Promise<void> {
-  for (let i = 0; i < 80 && serverAlive(pid); i++) await new Promise((r) => setTimeout(r, 100));
+/** Waits for a server to go. A stopping one finishes what it accepted: its port is free a moment later. */
+async function gone(pid: number, ms: number): Promise<boolean> {
+  for (let i = 0; i < ms / 100 && serverAlive(pid); i++) await new Promise((r) => setTimeout(r, 100));
+  return !serverAlive(pid);
+}
+
+/** Ends the server: asked first, then killed. @throws Trouble when it is still there. */
+async function endServer(pid: number): Promise<void> {
+  process.kill(pid, 'SIGTERM');
+  if (await gone(pid, 10_000)) return;
+  process.kill(pid, 'SIGKILL');
+  if (!(await gone(pid, 5000)))
+    throw new Trouble(`the server, process ${pid}, does not stop: end it by hand, then run this again`);
 }
 
 async function startAll(args: readonly string[]): Promise<void> {
@@ -105,10 +146,9 @@ async function startAll(args: readonly string[]): Promise<void> {
   const state = readState();
   if (serverAlive(state.pid)) {
     const same = state.mode === mode && !state.foreign && !foreign;
-    if (same && !args.some((a) => a.endsWith('lan')) && isRunning(await cluster()))
+    if (same && !args.some((a) => a.endsWith('lan')) && isRunning(await cluster()) && (await healthy(state.port)))
       return say(`Gavrel runs already: http://127.0.0.1:${state.port}`);
-    process.kill(state.pid!);
-    await untilGone(state.pid!);
+    await endServer(state.pid);
   }
   const urls = await prepare(mode);
   const dist = await build(say);
@@ -132,14 +172,15 @@ async function startAll(args: readonly string[]): Promise<void> {
     logLevel: 'info',
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
   };
-  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
+  const told = { ...(!foreign && { mode }), foreign, port, lan, ...(lanPort && { lanPort }) };
+  const child = spawn(process.execPath, ['--import', 'tsx', SERVE], {
     cwd: ROOT,
     detached: true,
     stdio: ['ignore', out, out],
-    env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
+    env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings), [ROOM]: ROOT, [`${ROOM}_STATE`]: JSON.stringify(told) },
   });
   child.unref();
-  writeState({ ...(!foreign && { mode }), foreign, port, pid: child.pid!, lan, ...(lanPort && { lanPort }) });
+  writeState({ ...told, pid: child.pid! });
   await untilHealthy(port, log);
   if (tls) await tellLan(tls, address, lanPort! + 1);
   say(`Gavrel (${mode === 'demo' ? 'demo world' : 'your workshop'}): http://127.0.0.1:${port}`);
@@ -157,23 +198,39 @@ async function tellLan(tls: Tls, address: string, trustPort: number): Promise<vo
 
 async function stopAll(): Promise<void> {
   const { pid } = readState();
-  if (serverAlive(pid)) {
-    process.kill(pid!);
-    await untilGone(pid!);
-  }
-  const notes = join(dataFolder(), 'postgres/cluster.json');
-  if (existsSync(notes)) stopCluster(JSON.parse(readFileSync(notes, 'utf8')) as Cluster);
+  if (serverAlive(pid)) await endServer(pid);
+  stopCluster({ folder: postgresFolder() });
   say('stopped');
 }
 
-function status(): void {
-  const { pid, port, mode } = readState();
-  const notes = join(dataFolder(), 'postgres/cluster.json');
-  const c = existsSync(notes) ? (JSON.parse(readFileSync(notes, 'utf8')) as Cluster) : null;
-  say(`server    ${serverAlive(pid) ? `runs, http://127.0.0.1:${port}` : 'does not run'}`);
-  say(`database  ${c && isRunning(c) ? `runs on loopback port ${c.port}` : 'does not run'}`);
+async function status(): Promise<void> {
+  const { state, lost } = remembered();
+  const { pid, port, mode } = state;
+  if (lost) say(lost);
+  const answers = serverAlive(pid) && (await healthy(port));
+  say(
+    `server    ${!serverAlive(pid) ? 'does not run' : answers ? `runs, http://127.0.0.1:${port}` : 'runs, but does not answer: ./gavrel start'}`,
+  );
+  say(`database  ${databaseWords()}`);
   say(`workshop  ${mode ?? 'not chosen yet'}`);
   say(`data      ${dataFolder()}`);
+}
+
+function databaseWords(): string {
+  try {
+    const c = knownCluster(postgresFolder());
+    return c && isRunning(c) ? `runs on loopback port ${c.port}` : 'does not run';
+  } catch (e) {
+    return (e as Error).message;
+  }
+}
+
+/** New passwords for a database whose notes were lost. */
+async function recover(): Promise<void> {
+  const { pid } = readState();
+  if (serverAlive(pid)) await endServer(pid);
+  await recoverCluster(postgresFolder());
+  say('new passwords are set, the data are as they were: ./gavrel start');
 }
 
 /** The database of the mode in use, or the foreign one; another one is never touched. */
@@ -261,7 +318,7 @@ async function resetDemo(): Promise<void> {
   ownOnly('the demo lives in our own');
   const { pid, mode, foreign } = readState();
   const serving = mode === 'demo' && !foreign && serverAlive(pid);
-  if (serving) process.kill(pid!);
+  if (serving) await endServer(pid);
   dropDatabase(await cluster(), DATABASE.demo);
   await prepare('demo');
   say('a new demo world is made');
@@ -276,6 +333,8 @@ async function main(args: readonly string[]): Promise<void> {
       return stopAll();
     case 'status':
       return status();
+    case 'recover':
+      return recover();
     case 'reset-demo':
       return resetDemo();
     case 'export':
@@ -307,11 +366,28 @@ async function main(args: readonly string[]): Promise<void> {
   }
 }
 
+/** What the machine refuses, in words that say what to do. */
+const MACHINE: Readonly<Record<string, (path: string) => string>> = {
+  ENOSPC: (path) => `the disk is full (${path}): free some space, then run this again`,
+  EDQUOT: (path) => `the disk quota is used up (${path}): free some space, then run this again`,
+  EROFS: (path) => `${path} cannot be written, it is read-only: make it writable, then run this again`,
+  EACCES: (path) => `${path} may not be read or written by this user: run this as who owns the folder`,
+  EPERM: (path) => `${path} may not be changed by this user: run this as who owns the folder`,
+  ECONNREFUSED: () => 'the database does not answer: start it, or mend DATABASE_URL',
+  ENOTFOUND: () => 'the host in DATABASE_URL is not known: mend it',
+  ETIMEDOUT: () => 'the database does not answer in time: start it, or mend DATABASE_URL',
+};
+
+/** One line for whoever ran it. */
+function line(e: unknown): string {
+  const { code, path, message, errors } = e as NodeJS.ErrnoException & { errors?: readonly NodeJS.ErrnoException[] };
+  const known = MACHINE[code ?? errors?.[0]?.code ?? ''];
+  if (known) return known(path ?? 'a file');
+  return message.split('\n')[0]!;
+}
+
 main(process.argv.slice(2)).catch((e: unknown) => {
-  const line =
-    e instanceof Trouble || (e instanceof Error && !process.env.GAVREL_DEBUG)
-      ? (e as Error).message.split('\n')[0]
-      : String((e as Error).stack);
-  process.stderr.write(`gavrel: ${line}\n`);
+  const said = e instanceof Error && (e instanceof Trouble || !process.env.GAVREL_DEBUG) ? line(e) : String((e as Error).stack);
+  process.stderr.write(`gavrel: ${said}\n`);
   process.exitCode = 1;
 });

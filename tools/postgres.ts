@@ -9,13 +9,17 @@ import {
   mkdirSync,
   readdirSync,
   readFileSync,
+  renameSync,
+  rmdirSync,
   rmSync,
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import type { DatabaseUrls } from '@gavrel/server';
+import Joi from 'joi';
 import { ROOT, Trouble } from './common';
+import { readNote, writeNote } from './notes';
 
 /** A private PostgreSQL cluster on loopback, run by an unprivileged user. */
 export interface Cluster {
@@ -140,44 +144,126 @@ async function launch(data: string, flags: string): Promise<void> {
   }
 }
 
+const secret = () => randomBytes(18).toString('base64url');
+const fresh = async (folder: string): Promise<Cluster> => ({
+  folder,
+  port: await freePort(),
+  passwords: { super: secret(), owner: secret(), app: secret() },
+});
+
+const NOTE = Joi.object<Cluster>({
+  folder: Joi.string().required(),
+  port: Joi.number().integer().min(1).max(65_535).required(),
+  passwords: Joi.object({
+    super: Joi.string().min(8).required(),
+    owner: Joi.string().min(8).required(),
+    app: Joi.string().min(8).required(),
+  }).required(),
+});
+const noteOf = (folder: string) => join(folder, 'cluster.json');
+const isDatabase = (data: string) => existsSync(join(data, 'PG_VERSION'));
+
+/**
+ * What is known of the cluster in a folder; null where there is none yet. What holds data is never touched on a guess.
+ * @throws Trouble saying what was found and how to go on.
+ */
+export function knownCluster(folder: string): Cluster | null {
+  const [data, file] = [join(folder, 'data'), noteOf(folder)];
+  const note = readNote(file, NOTE);
+  const wrong = note.is === 'torn' ? `cannot be read (${note.why})` : 'is missing';
+  if (isDatabase(data)) {
+    if (note.is === 'whole') return { ...note.value, folder };
+    throw new Trouble(
+      `${data} holds a database, but ${file} ${wrong}: nothing was touched. Put it back from a copy, or run ./gavrel recover, which sets new passwords`,
+    );
+  }
+  if (existsSync(data) && readdirSync(data).length > 0)
+    throw new Trouble(
+      `${data} holds files but no whole database: nothing was touched. Move it away, run ./gavrel start, then ./gavrel restore a copy`,
+    );
+  if (note.is === 'torn')
+    throw new Trouble(`${file} ${wrong}, and there is no database beside it: put the database back, or move this file away`);
+  if (note.is === 'missing') return null;
+  // Made, and interrupted before it had its name.
+  if (isDatabase(join(folder, 'data.new'))) return named({ ...note.value, folder });
+  throw new Trouble(
+    `${file} knows a database, but ${data} holds none: put it back where it was, or move this file away, run ./gavrel start, then ./gavrel restore a copy`,
+  );
+}
+
+/** A new database gets its name last. */
+function named(c: Cluster): Cluster {
+  const data = join(c.folder, 'data');
+  if (existsSync(data)) rmdirSync(data);
+  renameSync(join(c.folder, 'data.new'), data);
+  return c;
+}
+
+async function makeCluster(folder: string, options: ClusterOptions): Promise<Cluster> {
+  const made = await fresh(folder);
+  const data = join(folder, 'data.new');
+  // Only a making that was interrupted leaves one: it never served.
+  rmSync(data, { recursive: true, force: true });
+  owned(data);
+  const pw = secretFile(folder, 'initial', made.passwords.super);
+  const words = ['-U', 'super', '-A', 'scram-sha-256', `--pwfile=${pw}`, '-E', 'UTF8', '--locale=C.UTF-8'];
+  const done = run('initdb', ['-D', data, ...words, ...(options.fsync ? [] : ['-N'])]);
+  rmSync(pw, { force: true });
+  if (!done.ok) throw new Trouble(`the database could not be made in ${data}: ${lastLine(done.text)}`);
+  writeNote(noteOf(folder), made);
+  return named(made);
+}
+
+/** A file only the database user reads. */
+function secretFile(folder: string, name: string, text: string): string {
+  const file = join(folder, name);
+  writeFileSync(file, text, { mode: 0o600 });
+  const { uid, gid } = databaseUser();
+  if (asRoot) chownSync(file, uid, gid);
+  return file;
+}
+
 /** Starts the cluster in a folder, making it on first use; survives a stale pid file and a port taken meanwhile. */
 export async function startCluster(folder: string, options: ClusterOptions = { fsync: true }): Promise<Cluster> {
-  const data = join(folder, 'data');
-  const notes = join(folder, 'cluster.json');
   mkdirSync(folder, { recursive: true });
-  let cluster: Cluster;
-  if (existsSync(notes) && existsSync(join(data, 'PG_VERSION'))) {
-    cluster = { ...(JSON.parse(readFileSync(notes, 'utf8')) as Cluster), folder };
-  } else {
-    const secret = () => randomBytes(18).toString('base64url');
-    cluster = { folder, port: await freePort(), passwords: { super: secret(), owner: secret(), app: secret() } };
-    rmSync(data, { recursive: true, force: true });
-    owned(data);
-    const pw = join(data, '..', 'initial');
-    writeFileSync(pw, cluster.passwords.super, { mode: 0o600 });
-    const { uid, gid } = databaseUser();
-    if (asRoot) chownSync(pw, uid, gid);
-    const made = run('initdb', [
-      '-D',
-      data,
-      '-U',
-      'super',
-      '-A',
-      'scram-sha-256',
-      `--pwfile=${pw}`,
-      '-E',
-      'UTF8',
-      '--locale=C.UTF-8',
-      ...(options.fsync ? [] : ['-N']),
-    ]);
-    rmSync(pw, { force: true });
-    if (!made.ok) throw new Trouble(`the database could not be made in ${data}: ${lastLine(made.text)}`);
-  }
-  if (!isRunning(cluster)) cluster = await runCluster(cluster, options);
-  writeFileSync(notes, JSON.stringify(cluster), { mode: 0o600 });
+  const known = knownCluster(folder) ?? (await makeCluster(folder, options));
+  const cluster = isRunning(known) ? known : await runCluster(known, options);
+  if (cluster.port !== known.port) writeNote(noteOf(folder), cluster);
   roles(cluster);
   return cluster;
 }
+
+/**
+ * Gives a cluster whose notes were lost new passwords, through a socket that only its own user reaches; nothing else of it is changed.
+ * @throws Trouble when there is no database.
+ */
+export async function recoverCluster(folder: string, options: ClusterOptions = { fsync: true }): Promise<void> {
+  const data = join(folder, 'data');
+  if (!isDatabase(data)) throw new Trouble(`${data} holds no database: there is nothing to recover`);
+  const c = await fresh(folder);
+  stopCluster(c);
+  const room = join(folder, 'recover');
+  owned(room);
+  const hba = secretFile(room, 'hba.conf', 'local all super trust\n');
+  const { owner, app } = c.passwords;
+  const words = [`alter role super password '${c.passwords.super}';`, setRole('gavrel_owner', owner), setRole('gavrel_app', app)];
+  const script = secretFile(room, 'passwords.sql', words.join('\n'));
+  await launch(data, flagsOf({ listen_addresses: '', unix_socket_directories: room, hba_file: hba, ...safety(options) }));
+  try {
+    const set = run('psql', ['-X', '-q', '-v', 'ON_ERROR_STOP=1', '-h', room, '-U', 'super', '-d', 'postgres', '-f', script]);
+    if (!set.ok) throw new Trouble(`new passwords could not be set: ${lastLine(set.text)}`);
+    writeNote(noteOf(folder), c);
+  } finally {
+    stopCluster(c);
+    rmSync(room, { recursive: true, force: true });
+  }
+}
+
+const safety = ({ fsync }: ClusterOptions) => ({ fsync: fsync ? 'on' : 'off', full_page_writes: fsync ? 'on' : 'off' });
+const flagsOf = (settings: object) =>
+  Object.entries(settings)
+    .map(([k, v]) => `-c ${k}='${v}'`)
+    .join(' ');
 
 /** Starts a cluster whose data are there. @returns it, with the port it got. */
 export async function runCluster(c: Cluster, options: ClusterOptions): Promise<Cluster> {
@@ -190,24 +276,23 @@ export async function runCluster(c: Cluster, options: ClusterOptions): Promise<C
     unix_socket_directories: socket,
     max_connections: 60,
     shared_buffers: '64MB',
-    fsync: options.fsync ? 'on' : 'off',
-    full_page_writes: options.fsync ? 'on' : 'off',
+    ...safety(options),
     log_timezone: 'UTC',
     timezone: 'UTC',
   };
-  const flags = Object.entries(settings)
-    .map(([k, v]) => `-c ${k}='${v}'`)
-    .join(' ');
-  await launch(join(c.folder, 'data'), flags);
+  await launch(join(c.folder, 'data'), flagsOf(settings));
   return { ...c, port };
 }
 
 export const lastLine = (text: string) => text.trim().split('\n').pop() ?? '';
 
-/** Stops the cluster: `fast` politely, `immediate` as a crash would. */
-export function stopCluster(c: Cluster, mode: 'fast' | 'immediate' = 'fast'): void {
+/** Stops the cluster: `fast` politely, `immediate` as a crash would. @throws Trouble when it still runs. */
+export function stopCluster(c: Pick<Cluster, 'folder'>, mode: 'fast' | 'immediate' = 'fast'): void {
   const data = join(c.folder, 'data');
-  if (postmaster(data) !== null) run('pg_ctl', ['stop', '-w', '-t', '60', '-m', mode, '-D', data]);
+  if (postmaster(data) === null) return;
+  const stopped = run('pg_ctl', ['stop', '-w', '-t', '60', '-m', mode, '-D', data]);
+  if (!stopped.ok && postmaster(data) !== null)
+    throw new Trouble(`the database does not stop: ${lastLine(stopped.text)}; see ${join(data, 'server.log')}`);
 }
 
 /** Kills the cluster's first process without warning, as a power cut would. */
@@ -232,6 +317,10 @@ export function admin(c: Cluster, program: string, args: readonly string[], inpu
 /** Runs SQL as the cluster's superuser; it goes in by standard input. */
 export const sql = (c: Cluster, database: string, text: string): string =>
   admin(c, 'psql', ['-X', '-q', '-t', '-A', '-v', 'ON_ERROR_STOP=1', '-d', database], text);
+
+/** A new password for a role that is there; one that is not is made when the cluster starts. */
+const setRole = (role: string, password: string) =>
+  `do $$ begin if exists (select from pg_roles where rolname = '${role}') then alter role ${role} password '${password}'; end if; end $$;`;
 
 /** The application's role does not own the tables; the owner is no superuser. */
 function roles(c: Cluster): void {

@@ -1,9 +1,10 @@
-import { spawn, spawnSync } from 'node:child_process';
-import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { connect } from '@gavrel/server';
+import { cloneIn } from './clone';
 import { freePort, isRunning, killCluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 
 jest.setTimeout(120_000);
@@ -74,17 +75,7 @@ test('a free port is free', async () => {
 });
 
 describe('the one command, in a folder of its own', () => {
-  const home = join(folder, 'clone');
-  const gavrel = (...args: string[]) =>
-    spawnSync('bash', ['./gavrel', ...args], { cwd: home, encoding: 'utf8', env: { ...process.env, CI: 'true' } });
-  beforeAll(() => {
-    // A clone with this folder's packages and its built application.
-    mkdirSync(home);
-    for (const f of ['gavrel', 'package.json', 'package-lock.json', 'tools', 'packages', 'apps', 'tsconfig.base.json']) {
-      cpSync(f, join(home, f), { recursive: true, filter: (p) => !p.includes('node_modules') });
-    }
-    symlinkSync(join(process.cwd(), 'node_modules'), join(home, 'node_modules'));
-  });
+  const { home, gavrel } = cloneIn(folder);
   afterAll(() => gavrel('stop'));
 
   test('starts, says one address, starts again quickly, survives a killed server, and stops', async () => {

@@ -1,0 +1,25 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { cpSync, mkdirSync, symlinkSync } from 'node:fs';
+import { join } from 'node:path';
+
+const PARTS = ['gavrel', 'package.json', 'package-lock.json', 'tools', 'packages', 'apps', 'tsconfig.base.json'];
+
+/** A clone with this folder's packages and its built application, and its one command. */
+export function cloneIn(folder: string, name = 'clone') {
+  const home = join(folder, name);
+  const env = { ...process.env, CI: 'true' };
+  mkdirSync(home);
+  for (const f of PARTS) cpSync(f, join(home, f), { recursive: true, filter: (p) => !p.includes('node_modules') });
+  symlinkSync(join(process.cwd(), 'node_modules'), join(home, 'node_modules'));
+  /** Runs it and waits. */
+  const gavrel = (...args: string[]) => spawnSync('bash', ['./gavrel', ...args], { cwd: home, encoding: 'utf8', env });
+  /** Runs it beside others. */
+  const beside = (...args: string[]) =>
+    new Promise<{ code: number | null; out: string }>((done) => {
+      const child = spawn('bash', ['./gavrel', ...args], { cwd: home, env });
+      let out = '';
+      for (const s of [child.stdout, child.stderr]) s.on('data', (d: Buffer) => (out += d.toString()));
+      child.on('close', (code) => done({ code, out }));
+    });
+  return { home, gavrel, beside };
+}

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { PassThrough, Readable } from 'node:stream';
 import { text } from 'node:stream/consumers';
 import type { EntriesResponse, PackResponse, PackRow, Page, Problem } from '@gavrel/contract';
-import { canonical, type Due, type Entry, taggedId } from '@gavrel/core';
+import { canonical, type Due, type Entry, type LoggedEntry, taggedId } from '@gavrel/core';
 import { connect, exportLog, importLog, inWorkshop, migrate, rebuild, type Running } from '@gavrel/server';
 import { v7 } from 'uuid';
 import { isAway } from '../../apps/server/src/store/db';
@@ -336,6 +336,40 @@ describe('replay and transfer', () => {
     await migrate(db);
     await expect(importLog(db, Readable.from([content]), new Date())).rejects.toThrow(message);
     expect(await db('workshops').first()).toBeUndefined();
+    await db.destroy();
+  });
+  test('every line of a file is checked as if it were sent: one that is wrong names its number, and nothing is kept', async () => {
+    const lines = (await exported(bench.owner)).trimEnd().split('\n');
+    const urls = makeDatabase(bench.cluster, 'gavrel_wrong');
+    const db = connect(urls.owner, 1);
+    await migrate(db);
+    const entries = lines.map((l) => JSON.parse(l) as LoggedEntry & { body: Record<string, unknown> });
+    const at = (kind: string) => entries.findIndex((e) => e.kind === kind);
+    const changed = (i: number, change: object) =>
+      lines.map((l, k) => (k === i ? JSON.stringify({ ...entries[i], ...change }) : l));
+    const mend = at('corrected');
+    const later = new Date(Date.now() + 86_400_000).toISOString();
+    const wrong: [string[], number, RegExp][] = [
+      [changed(3, { body: { nonsense: 1 } }), 4, /body/],
+      [changed(3, { kind: 'flown' }), 4, /unknown kind flown/],
+      [changed(3, { recordedAt: later }), 4, /after now/],
+      [changed(3, { seq: 99 }), 4, /out of order/],
+      [changed(3, { id: entries[2]!.id }), 4, /stands in the file before/],
+      [changed(mend, { replaces: entries[entries.length - 1]!.id }), mend + 1, /names no entry here/],
+      [changed(mend, { subjects: [...entries[mend]!.subjects, `pack:${packId('ONE')}`] }), mend + 1, /and nothing else/],
+      [[...lines.slice(0, 5), '{', ...lines.slice(5)], 6, /not JSON/],
+    ];
+    for (const [file, line, why] of wrong) {
+      const message = await importLog(db, Readable.from([`${file.join('\n')}\n`]), new Date()).then(
+        () => 'read',
+        (e: Error) => e.message,
+      );
+      expect(message).toMatch(why);
+      expect(message).toMatch(new RegExp(`^line ${line}\\b`));
+      expect(await db('workshops').first()).toBeUndefined();
+    }
+    // The same file without a fault is read afterwards.
+    expect(await importLog(db, Readable.from([`${lines.join('\n')}\n`]), new Date())).toBe(lines.length - 1);
     await db.destroy();
   });
 });

@@ -56,8 +56,9 @@ describe('what nothing real can be is refused at every door, and the field is na
   });
   test('a gauge that says a capacity of 0', () =>
     expect(posted('gauge-read', { fullChargeCapacity: { digits: '0', unit: 'mAh' } })).toContain('fullChargeCapacity'));
-  test.each([[['', '']], [['none', 'dropped']], [[' ']], [['none,dropped']], [[',']]])('a list that says nothing: %j', (findings) =>
-    expect(json('findings', findings)).toEqual(['findings']),
+  test.each([[['', '']], [['none', 'dropped']], [[' ']], [['none,dropped']], [[',']]])(
+    'a list that says nothing: %j',
+    (findings) => expect(json('findings', findings)).toEqual(['findings']),
   );
   test('what is right goes through', () => {
     expect(posted('label-read', { nominalVoltage: { digits: '11.4', unit: 'V' }, series: 3, madeOn: '2021-05' })).toBeNull();

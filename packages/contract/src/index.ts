@@ -179,3 +179,4 @@ export interface PackResponse {
   readonly ruling: Ruling;
   readonly history: readonly LoggedEntry[];
 }
+export * from './who';

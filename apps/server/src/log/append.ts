@@ -1,12 +1,14 @@
 import type { EntryResult, Person, Problem } from '@gavrel/contract';
-import { bodySchema, checkEntry, explain } from '@gavrel/contract/schemas';
-import { canonical, type Entry, foldPolicy, type Kind, type LoggedEntry, NEEDS_SECOND, type Subject } from '@gavrel/core';
+import { checkEntry } from '@gavrel/contract/schemas';
+import { VIEWERS, whyNot } from '@gavrel/contract';
+import { canonical, type Entry, foldPlace, foldPolicy, type LoggedEntry, type Subject } from '@gavrel/core';
 import { mayWait } from '@gavrel/core/confirm';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
 import { ask, inWorkshopPlanned } from '../store/db';
 import { concerned, type Context, policySubject, project, refresh } from './project';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
+import { bad, fits, type Known, kindOf, needsTrained } from './fits';
 import { markWaits } from './waits';
 import { writeEntries } from './write';
 
@@ -41,80 +43,28 @@ function check(raw: unknown, person: Person, workshop: string): Checked {
     refuse(entry.id, problem(403, 'signature', 'The entry is not yours to send', detail, [{ field, detail }]));
   if (entry.workshop !== workshop) return wrong('workshop', 'send entries to their own workshop');
   if (entry.by !== person.id) return wrong('by', 'entries go out under their author’s session: sign in as that person');
-  // Whoever sees danger may say so.
-  if (person.role === 'viewer' && entry.kind !== 'finding-recorded' && entry.kind !== 'incident-opened')
-    return wrong('by', 'a viewer reads only: ask the lead for a technician’s role');
+  if (person.role === 'viewer' && !VIEWERS.includes(entry.kind)) return wrong('by', whyNot(entry.kind, person)!);
   return { entry };
 }
 
-/** What depends on other entries: corrections, clearings, second signatures. Hazards always pass. */
-function checkAgainst(entry: Entry, person: Person, known: ReadonlyMap<string, LoggedEntry>): Problem | null {
-  const bad = (field: string, detail: string) =>
-    problem(422, 'entry', 'The entry does not fit the log', 'Nothing was stored of it.', [{ field, detail }]);
-  if (entry.kind === 'corrected' || entry.kind === 'retracted') {
-    const target = known.get(entry.replaces ?? '');
-    if (!target) return bad('replaces', 'names no entry here: send the entry it mends first');
-    if (target.kind === 'confirmed' || target.kind === 'retracted' || target.kind === 'declined')
-      return bad('replaces', 'a signature or retraction is not mended; write a new entry');
-    if (!target.subjects.every((s) => entry.subjects.includes(s)))
-      return bad('subjects', 'must name everything the mended entry is about');
-    if (entry.kind === 'corrected') {
-      const { error } = bodySchema(rootKind(target, known)).validate(entry.body.body, { abortEarly: false, convert: false });
-      if (error) {
-        const errors = explain(error).map((e) => ({ ...e, field: `body.body.${e.field}` }));
-        return problem(422, 'entry', 'The corrected values are not right', 'Correct the fields named and send it again.', errors);
-      }
-    }
-  }
-  if (entry.kind === 'confirmed') {
-    const target = known.get(entry.body.confirms);
-    if (!target) return bad('body.confirms', 'names no entry here');
-    const waits = target.waits ?? (NEEDS_SECOND.includes(target.kind) || target.kind === 'policy-set' ? 'second' : 'nobody');
-    if (waits === 'nobody') return bad('body.confirms', 'this entry needs no second person');
-    if (target.by === person.id) return bad('body.confirms', 'a second person must confirm, not the author');
-    if (!target.subjects.every((s) => entry.subjects.includes(s)))
-      return bad('subjects', 'must name everything the confirmed entry is about');
-    // An entry older than that field tells by what it would undo.
-    const undone = target.replaces ? known.get(target.replaces) : undefined;
-    const trained =
-      waits === 'trained' ||
-      target.kind === 'finding-cleared' ||
-      (target.waits === undefined && undone !== undefined && rootKind(undone, known) === 'finding-recorded');
-    if (trained && !person.competent)
-      return bad('by', 'a finding, a breach or a sign would go: only a person trained to assess may confirm that');
-    if (target.kind === 'policy-set' && person.role !== 'lead') return bad('by', 'a milder policy is confirmed by a lead');
-  }
-  if (entry.kind === 'declined') {
-    const target = known.get(entry.body.declines);
-    if (!target) return bad('body.declines', 'names no entry here');
-    if (target.by === person.id) return bad('body.declines', 'take your own entry back instead');
-    if (!target.subjects.every((s) => entry.subjects.includes(s)))
-      return bad('subjects', 'must name everything the declined entry is about');
-  }
-  if (
-    (entry.kind === 'quiet-declared' ||
-      entry.kind === 'policy-set' ||
-      entry.kind === 'rule-checked' ||
-      entry.kind === 'place-described' ||
-      entry.kind === 'place-closed' ||
-      entry.kind === 'incident-closed' ||
-      entry.kind === 'site-card-set') &&
-    person.role !== 'lead'
-  ) {
-    return bad('by', 'only a lead may do this');
-  }
-  if (entry.kind === 'alarm-answered' && !person.competent)
-    return bad('by', 'an alarm is answered by a person trained to assess');
-  const ships = person.role === 'lead' || person.role === 'shipper';
-  if ((entry.kind === 'drum-collected' || entry.kind === 'drum-answered') && !ships)
-    return bad('by', 'only a lead or a shipper may hand a drum over');
+/** May this person write it, as what it rests on? @param closed the place it opens was closed. */
+function allowed(entry: Entry, person: Person, known: Known, closed: boolean): Problem | null {
+  const why = whyNot(kindOf(entry, known), person);
+  if (why !== null) return bad('by', why);
+  if (entry.kind === 'place-added' && closed && person.role !== 'lead')
+    return bad('by', 'this place was closed: a lead opens it anew');
+  if (entry.kind !== 'confirmed') return null;
+  const target = known.get(entry.body.confirms)!;
+  if (needsTrained(target, known) && !person.competent)
+    return bad('by', 'a finding, a breach or a sign would go: only a person trained to assess may confirm that');
+  if (target.kind === 'policy-set' && person.role !== 'lead') return bad('by', 'a milder policy is confirmed by a lead');
   return null;
 }
 
-function rootKind(e: LoggedEntry, known: ReadonlyMap<string, LoggedEntry>): Kind {
-  const target = e.kind === 'corrected' ? known.get(e.replaces ?? '') : undefined;
-  return target ? rootKind(target, known) : e.kind;
-}
+/** Is it said of a place that was closed? */
+const opensClosed = (entry: Entry, bySubject: ReadonlyMap<Subject, readonly LoggedEntry[]>): boolean =>
+  entry.kind === 'place-added' &&
+  entry.subjects.some((s) => foldPlace(s.slice('place:'.length), bySubject.get(s) ?? [])?.closed != null);
 
 const namedIn = (e: Entry): string[] => [
   e.id,
@@ -231,7 +181,7 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
           ]),
         };
       }
-      const against = checkAgainst(entry, batch.person, known);
+      const against = fits(entry, known) ?? allowed(entry, batch.person, known, opensClosed(entry, bySubject));
       if (against) return { id: entry.id, status: 'refused', problem: against };
       seq += 1;
       const recordedAt = now.toISOString();

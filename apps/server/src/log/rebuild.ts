@@ -48,27 +48,29 @@ function replay(ctx: Context, map: ReadonlyMap<Subject, LoggedEntry[]>): Rows {
  * Replays the log and swaps the result in. At an equal fold version whatever differed is drift and is reported; after a change of
  * the folds the difference is expected.
  */
-export async function rebuild(owner: Knex, ctx: Context): Promise<Rebuilt> {
-  return inWorkshop(owner, ctx.workshop, async (trx) => {
-    const workshop = await trx('workshops').where('id', ctx.workshop).forUpdate().first<{ fold_version: number }>();
-    const { map, count } = await bySubject(trx, ctx.workshop);
-    const fresh = replay(ctx, map);
-    const drift: string[] = [];
-    for (const table of TABLES) {
-      const old = new Map(
-        (await trx(table).where('workshop_id', ctx.workshop).select('id', 'facts')).map((r: { id: string; facts: unknown }) => [
-          r.id,
-          canonical(r.facts),
-        ]),
-      );
-      const rows = fresh[table] as readonly { id: string; facts: unknown }[];
-      for (const r of rows) if (old.get(r.id) !== canonical(r.facts)) drift.push(`${table} ${r.id}`);
-      const now = new Set(rows.map((r) => r.id));
-      for (const id of old.keys()) if (!now.has(id)) drift.push(`${table} ${id}`);
-      await trx(table).where('workshop_id', ctx.workshop).delete();
-      for (let i = 0; i < rows.length; i += 500) await writeRows(trx, { ...NO_ROWS, [table]: rows.slice(i, i + 500) });
-    }
-    await trx('workshops').where('id', ctx.workshop).update({ fold_version: FOLD_VERSION });
-    return { entries: count, subjects: map.size, drift: workshop?.fold_version === FOLD_VERSION ? drift : [] };
-  });
+export const rebuild = (owner: Knex, ctx: Context): Promise<Rebuilt> =>
+  inWorkshop(owner, ctx.workshop, (trx) => rebuildIn(trx, ctx));
+
+/** The same inside a transaction of the workshop that is open already. */
+export async function rebuildIn(trx: Knex.Transaction, ctx: Context): Promise<Rebuilt> {
+  const workshop = await trx('workshops').where('id', ctx.workshop).forUpdate().first<{ fold_version: number }>();
+  const { map, count } = await bySubject(trx, ctx.workshop);
+  const fresh = replay(ctx, map);
+  const drift: string[] = [];
+  for (const table of TABLES) {
+    const old = new Map(
+      (await trx(table).where('workshop_id', ctx.workshop).select('id', 'facts')).map((r: { id: string; facts: unknown }) => [
+        r.id,
+        canonical(r.facts),
+      ]),
+    );
+    const rows = fresh[table] as readonly { id: string; facts: unknown }[];
+    for (const r of rows) if (old.get(r.id) !== canonical(r.facts)) drift.push(`${table} ${r.id}`);
+    const now = new Set(rows.map((r) => r.id));
+    for (const id of old.keys()) if (!now.has(id)) drift.push(`${table} ${id}`);
+    await trx(table).where('workshop_id', ctx.workshop).delete();
+    for (let i = 0; i < rows.length; i += 500) await writeRows(trx, { ...NO_ROWS, [table]: rows.slice(i, i + 500) });
+  }
+  await trx('workshops').where('id', ctx.workshop).update({ fold_version: FOLD_VERSION });
+  return { entries: count, subjects: map.size, drift: workshop?.fold_version === FOLD_VERSION ? drift : [] };
 }

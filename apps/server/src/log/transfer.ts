@@ -1,11 +1,12 @@
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { once } from 'node:events';
+import { checkEntry } from '@gavrel/contract/schemas';
 import { canonical, type LoggedEntry } from '@gavrel/core';
 import type { Knex } from 'knex';
-import type { Context } from './project';
+import { fits } from './fits';
 import { entriesAfter, stored } from './read';
-import { rebuild } from './rebuild';
+import { rebuildIn } from './rebuild';
 import { NO_ROWS, writeEntries } from './write';
 
 interface Head {
@@ -37,13 +38,15 @@ export async function exportLog(db: Knex, workshop: Head['workshop'], out: Writa
 }
 
 /**
- * Reads an exported log into an empty installation, keeping every number.
+ * Reads an exported log into an empty installation, keeping every number; each entry is checked as if it were sent, and everything is
+ * folded before anything is kept.
  * @throws Error naming the line that is wrong, or when the log already holds entries; then nothing is stored.
  */
 export async function importLog(owner: Knex, input: Readable, now: Date): Promise<number> {
   let head: Head | null = null;
   let line = 0;
   let count = 0;
+  const known = new Map<string, LoggedEntry>();
   await owner.transaction(async (trx) => {
     let portion: LoggedEntry[] = [];
     const flush = async () => {
@@ -68,18 +71,39 @@ export async function importLog(owner: Knex, input: Readable, now: Date): Promis
         continue;
       }
       const e = parsed as LoggedEntry;
-      if (e.workshop !== head.workshop.id || e.seq !== count + portion.length + 1)
-        throw new Error(`line ${line}: entry out of order or of another workshop`);
+      const wrong = whatIsWrong(e, head.workshop.id, count + portion.length + 1, known, now);
+      if (wrong !== null) throw new Error(`line ${line}: ${wrong}; nothing was changed`);
+      known.set(e.id, e);
       portion.push(e);
       if (portion.length >= 500) await flush();
     }
     if (head === null) throw new Error('the file is empty');
     await flush();
+    // What cannot be folded is not kept either.
+    await rebuildIn(trx, { workshop: head.workshop.id, zone: head.workshop.zone, now });
   });
-  const { workshop } = head as unknown as Head;
-  const ctx: Context = { workshop: workshop.id, zone: workshop.zone, now };
-  await rebuild(owner, ctx);
   return count;
+}
+
+const WAITS: readonly unknown[] = [undefined, 'nobody', 'second', 'trained'];
+const isTime = (t: unknown): t is string =>
+  typeof t === 'string' && !Number.isNaN(Date.parse(t)) && t === new Date(t).toISOString();
+
+/** Why an entry of a file does not belong into a log; null when it does. It is checked as one that is sent, but for whose session it came in. */
+function whatIsWrong(e: LoggedEntry, workshop: string, seq: number, known: Map<string, LoggedEntry>, now: Date): string | null {
+  if (typeof e !== 'object' || e === null) return 'no entry';
+  const { seq: number, recordedAt, effectiveAt, waits, ...plain } = e;
+  if (plain.workshop !== workshop) return 'an entry of another workshop';
+  if (number !== seq) return `entry out of order, number ${seq} is expected`;
+  if (known.has(e.id)) return `the id ${e.id} stands in the file before`;
+  if (!isTime(recordedAt) || !isTime(effectiveAt) || effectiveAt > recordedAt)
+    return 'the times at which it was recorded are not right';
+  if (Date.parse(recordedAt) > now.getTime()) return `recorded on ${recordedAt}, which is after now`;
+  if (!WAITS.includes(waits)) return 'whom it waits for is not right';
+  const checked = checkEntry(plain);
+  if (!checked.ok) return checked.errors.map((x) => `${x.field}: ${x.detail}`).join('; ');
+  const misfit = fits(checked.entry, known);
+  return misfit && (misfit.errors ?? []).map((x) => `${x.field}: ${x.detail}`).join('; ');
 }
 
 /** Makes the workshop, or takes the empty one that is there. */

@@ -28,6 +28,8 @@ import { readRoutes } from './routes/read';
 import { contentPolicy } from './security';
 
 const COOKIE = 'gavrel';
+/** Routes that take more than others, and bound it themselves. */
+const LARGE = /\/(entries(\/of|\/sign)?|classify|blobs\/[^/]+)$/;
 export const VERSION = '0.1.0';
 
 /** Cross-site requests never carry the session, and JSON is asked for: a form on another site cannot post. */
@@ -54,6 +56,14 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     });
   const fail = failed(log);
   api.use(observed(s, log), caught(fail), sameOrigin, slow(3000, 'Too many requests in a minute'));
+
+  // Routes that take more say so themselves: entries, tables, pictures.
+  const small = bodyLimit({
+    maxSize: 100_000,
+    onError: (c) =>
+      answer(c, problem(413, 'too-large', 'The request is larger than 100 kB', 'Send less at once; nothing was stored.')),
+  });
+  api.use((c, next) => (LARGE.test(c.req.path) ? next() : small(c, next)));
 
   api.get('/about', async (c) => {
     const found = await who(getCookie(c, COOKIE));

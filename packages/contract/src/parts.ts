@@ -5,10 +5,19 @@ import Joi from 'joi';
 const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
 export const text = (max: number) => Joi.string().max(max).pattern(CLEAN, 'text without control characters');
 export const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
+/** Years in which something may have been written: what lies outside is a clock that nobody set, and no database reckons with year 0. */
+const YEARS = { from: 2000, to: 2100 };
 export const when = () =>
   Joi.string()
     .isoDate()
-    .pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/, 'UTC time with milliseconds');
+    .pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/, 'UTC time with milliseconds')
+    .custom((v: string, helpers) => {
+      const [year, day] = [Number(v.slice(0, 4)), v.slice(0, 10)];
+      if (!isDay(day)) return helpers.message({ custom: `{{#label}} is no day of the calendar: ${day}` });
+      return year >= YEARS.from && year <= YEARS.to
+        ? v
+        : helpers.message({ custom: `{{#label}} lies outside the years ${YEARS.from} to ${YEARS.to}: set the clock` });
+    });
 /** A day of the calendar: 30 February is none. */
 export const day = () =>
   Joi.string()
@@ -57,3 +66,30 @@ export const instrument = Joi.object({
   }).required(),
   range: Joi.number().positive().max(10_000),
 });
+
+const LONE = /[\ud800-\udfff]/u;
+const FORBIDDEN = new Set(['__proto__', 'constructor', 'prototype']);
+const DEEP = 12;
+const MANY = 20_000;
+
+/**
+ * What no schema asks of each part by itself: text is well formed, no name reaches into a program, nothing is nested or long beyond use.
+ * @returns the field and what is wrong with it; null when nothing is.
+ */
+export function unsound(value: unknown): { field: string; detail: string } | null {
+  const open: { path: string; v: unknown; depth: number }[] = [{ path: '', v: value, depth: 0 }];
+  for (let seen = 0; open.length > 0; seen++) {
+    const { path, v, depth } = open.pop()!;
+    const field = path || 'body';
+    if (seen > MANY) return { field: 'body', detail: `more than ${MANY} values: send less at once` };
+    if (typeof v === 'string' && LONE.test(v)) return { field, detail: 'half a character: send well-formed Unicode' };
+    if (typeof v !== 'object' || v === null) continue;
+    if (depth >= DEEP) return { field, detail: `nested deeper than ${DEEP} levels` };
+    for (const [k, inner] of Object.entries(v)) {
+      if (FORBIDDEN.has(k)) return { field: path ? `${path}.${k}` : k, detail: 'no such field' };
+      if (LONE.test(k)) return { field, detail: 'half a character in a name: send well-formed Unicode' };
+      open.push({ path: path ? `${path}.${k}` : k, v: inner, depth: depth + 1 });
+    }
+  }
+  return null;
+}

@@ -19,7 +19,7 @@ import {
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
-import { day, digits, figure, instrument, madeOn, more, tag, text, uuid, when } from './parts';
+import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
 import { MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
@@ -305,13 +305,18 @@ export function explain(error: Joi.ValidationError): { field: string; detail: st
 export function checkEntry(
   entry: unknown,
 ): { ok: true; entry: Entry } | { ok: false; errors: { field: string; detail: string }[] } {
+  const broken = unsound(entry);
+  if (broken) return { ok: false, errors: [broken] };
   const kind = (entry as { kind?: unknown } | null)?.kind;
   const schema = typeof kind === 'string' && Object.hasOwn(ENTRY_SCHEMAS, kind) ? ENTRY_SCHEMAS[kind as Kind] : undefined;
   if (!schema) {
     return {
       ok: false,
       errors: [
-        { field: 'kind', detail: `unknown kind ${String(kind)}: update the application, or use one of ${KINDS.join(', ')}` },
+        {
+          field: 'kind',
+          detail: `unknown kind ${String(kind).slice(0, 60)}: update the application, or use one of ${KINDS.join(', ')}`,
+        },
       ],
     };
   }

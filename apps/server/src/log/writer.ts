@@ -1,6 +1,7 @@
 import type { EntryResult } from '@gavrel/contract';
 import { MAX_BATCH } from '@gavrel/contract';
 import type { Knex } from 'knex';
+import { isAway } from '../store/db';
 import { append, type Batch } from './append';
 
 interface Pending {
@@ -42,8 +43,7 @@ export class Writer {
     return this.waiting.splice(0, fits === -1 ? this.waiting.length : Math.max(1, fits));
   }
 
-  private async flush(): Promise<void> {
-    const group = this.take();
+  private async store(group: readonly Pending[]): Promise<void> {
     try {
       const results = await append(
         this.db,
@@ -52,7 +52,15 @@ export class Writer {
       );
       group.forEach((p, i) => p.done(results[i]!));
     } catch (e) {
-      for (const p of group) p.failed(e);
+      // What one of them brought must not stop the others; where the database is away all of them wait.
+      if (group.length > 1 && !isAway(e)) for (const p of group) await this.store([p]);
+      else for (const p of group) p.failed(e);
+    }
+  }
+
+  private async flush(): Promise<void> {
+    try {
+      await this.store(this.take());
     } finally {
       this.running = false;
       this.schedule();

@@ -127,9 +127,19 @@ export function readRows(table: Table, mapping: Mapping, today: string): Row[] {
 /** A field of JSON as the text a cell would hold. */
 function textOf(value: unknown): string {
   // A blank element is there: it must not read as an empty cell.
-  if (Array.isArray(value)) return value.length === 0 ? '[]' : value.map(String).join(';').trim() || ';';
-  return value === null || value === undefined ? '' : String(value);
+  if (Array.isArray(value))
+    return value.length === 0
+      ? '[]'
+      : value
+          .map((v) => (typeof v === 'object' ? '' : String(v)))
+          .join(';')
+          .trim() || ';';
+  return value === null || value === undefined ? '' : typeof value === 'object' ? '{}' : String(value);
 }
+
+/** More than any pack has: what is longer is no pack. */
+const MOST_FIELDS = 200;
+const DEEPEST = 3;
 
 /** A case, or an object with `facts` and `route`, through the same reading as a row of a table. */
 export function readCase(input: unknown, line: number, today: string): Row {
@@ -139,9 +149,11 @@ export function readCase(input: unknown, line: number, today: string): Row {
     return { ...none, problems: [{ column: 'facts', words: 'an object with "facts" and "route" is expected' }] };
   const names: string[] = [];
   const cells: string[] = [];
-  const walk = (prefix: string, value: object) => {
+  const walk = (prefix: string, value: object, depth = 0) => {
     for (const [k, v] of Object.entries(value)) {
-      if (typeof v === 'object' && v !== null && !Array.isArray(v)) walk(`${prefix}${k}.`, v as object);
+      // Deeper than any field of a pack lies: it is named as what it is, no field.
+      if (typeof v === 'object' && v !== null && !Array.isArray(v) && depth < DEEPEST)
+        walk(`${prefix}${k}.`, v as object, depth + 1);
       else {
         names.push(prefix + k);
         cells.push(textOf(v));
@@ -150,13 +162,15 @@ export function readCase(input: unknown, line: number, today: string): Row {
   };
   walk('', o.facts);
   if (typeof o.route === 'object' && o.route !== null) walk('', o.route);
-  const unknown = names.filter((n) => columnOf(n)?.name !== n);
-  const mapping = Object.fromEntries(names.flatMap((n, i) => (unknown.includes(n) ? [] : [[i, n]])));
+  if (names.length > MOST_FIELDS)
+    return { ...none, problems: [{ column: 'facts', words: `${names.length} fields: a pack has at most ${MOST_FIELDS}` }] };
+  const unknown = new Set(names.filter((n) => columnOf(n)?.name !== n));
+  const mapping = Object.fromEntries(names.flatMap((n, i) => (unknown.has(n) ? [] : [[i, n]])));
   const row = readRow(cells, mapping, line, today);
   return {
     ...row,
     tag: typeof o.id === 'string' ? o.id : '',
-    problems: [...row.problems, ...unknown.map((n) => ({ column: n, words: 'no such field' }))],
+    problems: [...row.problems, ...[...unknown].map((n) => ({ column: n.slice(0, 80), words: 'no such field' }))],
   };
 }
 

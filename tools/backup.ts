@@ -12,9 +12,18 @@ export const backupFolder = (): string => {
   return folder;
 };
 
+/** Asks a database that came from outside, as who owns its tables: what a tampered one would run, runs with no right beyond them. */
+const asked = (c: Cluster, database: string, question: string): string =>
+  sql(
+    c,
+    database,
+    `\\o /dev/null\nselect set_config('gavrel.workshop', (select id::text from workshops limit 1), false);\n\\o\n${question}`,
+    'owner',
+  );
+
 /** What a copy must hold to be one: entries, the highest number given, people, pictures. */
 function counts(c: Cluster, database: string): string {
-  return sql(
+  return asked(
     c,
     database,
     `select (select count(*) from entries) || ' entries, last ' || (select coalesce(max(last_seq), 0) from workshops)
@@ -24,7 +33,7 @@ function counts(c: Cluster, database: string): string {
 
 /** Is every number of the log there, without a gap? */
 function whole(c: Cluster, database: string): boolean {
-  const gaps = sql(
+  const gaps = asked(
     c,
     database,
     `select count(*) from workshops w where w.last_seq <> (select count(*) from entries e where e.workshop_id = w.id)
@@ -35,11 +44,12 @@ function whole(c: Cluster, database: string): boolean {
 
 const scratchName = () => `gavrel_check_${process.pid}_${Date.now() % 1_000_000}`;
 
-/** Reads a copy into a database of its own. @throws Trouble when it is none, or not whole. */
+/** Reads a copy into a database of its own, with the rights of who owns its tables and none of the cluster's. @throws Trouble when it is none, or not whole. */
 function readInto(c: Cluster, file: string, database: string): string {
   makeDatabase(c, database);
   try {
-    admin(c, 'pg_restore', ['--exit-on-error', '--no-password', '-d', database, file]);
+    const how = ['--exit-on-error', '--single-transaction', '--no-password', '--no-owner'];
+    admin(c, 'pg_restore', [...how, '-d', database, file], { as: 'owner' });
     if (!whole(c, database)) throw new Trouble('the log in it has gaps');
     return counts(c, database);
   } catch (e) {
@@ -83,7 +93,7 @@ export function restore(c: Cluster, file: string, database: string, replace: boo
   const holds =
     there &&
     sql(c, database, "select to_regclass('workshops') is not null") === 't' &&
-    sql(c, database, 'select count(*) from entries') !== '0';
+    asked(c, database, 'select count(*) from entries') !== '0';
   if (holds && !replace)
     throw new Trouble(
       'there is a logbook here already: add --replace to put the copy in its place (what is here is copied first)',

@@ -301,12 +301,21 @@ export function killCluster(c: Cluster): void {
   if (pid !== null) process.kill(pid, 'SIGKILL');
 }
 
-const CONNECTION = (c: Cluster) => ['-h', '127.0.0.1', '-p', String(c.port), '-U', 'super'];
+const ROLES = { super: 'super', owner: 'gavrel_owner' } as const;
+const CONNECTION = (c: Cluster, as: keyof typeof ROLES) => ['-h', '127.0.0.1', '-p', String(c.port), '-U', ROLES[as]];
 
-/** Runs a program of the database as the cluster's superuser; the password goes by the environment, not by the arguments. */
-export function admin(c: Cluster, program: string, args: readonly string[], input?: string): string {
-  const r = spawnSync(join(binaries(), program), [...CONNECTION(c), ...args], {
-    env: { PGPASSWORD: c.passwords.super },
+/**
+ * Runs a program of the database; the password goes by the environment, not by the arguments.
+ * @param as the cluster's superuser, or who owns the tables: what came from outside is never touched by the first.
+ */
+export function admin(
+  c: Cluster,
+  program: string,
+  args: readonly string[],
+  { input, as = 'super' }: { readonly input?: string; readonly as?: keyof typeof ROLES } = {},
+): string {
+  const r = spawnSync(join(binaries(), program), [...CONNECTION(c, as), ...args], {
+    env: { PGPASSWORD: c.passwords[as] },
     encoding: 'utf8',
     ...(input !== undefined && { input }),
   });
@@ -314,9 +323,9 @@ export function admin(c: Cluster, program: string, args: readonly string[], inpu
   return r.stdout.trim();
 }
 
-/** Runs SQL as the cluster's superuser; it goes in by standard input. */
-export const sql = (c: Cluster, database: string, text: string): string =>
-  admin(c, 'psql', ['-X', '-q', '-t', '-A', '-v', 'ON_ERROR_STOP=1', '-d', database], text);
+/** Runs SQL; it goes in by standard input. */
+export const sql = (c: Cluster, database: string, text: string, as: keyof typeof ROLES = 'super'): string =>
+  admin(c, 'psql', ['-X', '-q', '-t', '-A', '-v', 'ON_ERROR_STOP=1', '-d', database], { input: text, as });
 
 /** A new password for a role that is there; one that is not is made when the cluster starts. */
 const setRole = (role: string, password: string) =>

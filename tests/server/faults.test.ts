@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, chmodSync, readFileSync, renameSync, rmSync, t
 import { spawn } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { admin, sql, startCluster } from '../../tools/postgres';
 import { cloneIn } from './clone';
 
 jest.setTimeout(240_000);
@@ -147,4 +148,27 @@ describe('start and stop tell the truth', () => {
     expect(all.filter((r) => r.out.includes('runs already'))).toHaveLength(4);
     expect(log()).toBe(whole);
   });
+});
+
+test('a copy that would run commands as the database’s user runs none, and is refused', async () => {
+  const [copy, evil, mark] = ['copy.dump', 'evil.dump', 'ran'].map((f) => join(folder, f)) as [string, string, string];
+  expect(gavrel('backup', copy).stdout).toContain('read back');
+  gavrel('stop');
+  const c = await startCluster(at('postgres'));
+  sql(c, 'postgres', 'create database evil');
+  admin(c, 'pg_restore', ['-d', 'evil', copy]);
+  // An index that is built where it is put in place, and calls what it is told to: the cluster's superuser could run a program.
+  sql(
+    c,
+    'evil',
+    `create function f(x int) returns int language plpgsql immutable as $f$ begin
+       if current_database() <> 'evil' then copy (select 1) to program 'touch ${mark}'; end if; return x; end $f$;
+     create table t (x int); insert into t values (1); create index on t (f(x));`,
+  );
+  admin(c, 'pg_dump', ['--format=custom', '-f', evil, '-d', 'evil']);
+  sql(c, 'postgres', 'drop database evil');
+  expect(gavrel('restore', evil, '--replace').stderr).toMatch(/evil\.dump is not a whole copy/);
+  expect(existsSync(mark)).toBe(false);
+  expect(gavrel('start').stdout).toContain(`:${port}`);
+  expect(log()).toBe(whole);
 });

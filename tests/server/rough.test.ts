@@ -56,6 +56,21 @@ describe('an entry that no database keeps', () => {
   });
 });
 
+test('a statement is corrected fifty times over; then it is said anew', async () => {
+  const first = tech.entry('label-read', [PACK], { typeCode: 'A-0' });
+  const chain: Entry[] = [first];
+  for (let i = 1; i <= 51; i++) {
+    const body = { body: { typeCode: `A-${i}` }, reason: 'misread' };
+    chain.push(tech.entry('corrected', [PACK], body, { replaces: chain[i - 1]!.id }));
+  }
+  const results = await tech.append(chain);
+  expect(results.slice(0, 51).every((r) => r.status === 'accepted')).toBe(true);
+  expect(results[51]).toMatchObject({
+    status: 'refused',
+    problem: { errors: [{ detail: expect.stringContaining('say it anew') as string }] },
+  });
+});
+
 describe('what is larger than any use', () => {
   test('a hundred thousand fields, or a thousand levels, are no pack: said at once', async () => {
     const wide = Object.fromEntries(Array.from({ length: 100_000 }, (_, i) => [`x${i}`, i]));

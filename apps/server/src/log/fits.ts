@@ -19,6 +19,17 @@ export function rootOf(e: LoggedEntry, known: Known): LoggedEntry {
   return at;
 }
 
+/** How often a statement is corrected upon its correction. Nobody reads further, and every reading walks the whole way. */
+const MOST_MENDS = 50;
+
+/** Corrections between an entry and what it rests on. */
+function depthOf(e: LoggedEntry, known: Known): number {
+  let depth = 0;
+  for (let at: LoggedEntry | undefined = e; at?.kind === 'corrected' && depth <= MOST_MENDS; depth++)
+    at = known.get(at.replaces ?? '');
+  return depth;
+}
+
 /** What kind of statement an entry makes or mends. */
 export function kindOf(e: Entry | LoggedEntry, known: Known): Kind {
   if (e.kind !== 'corrected' && e.kind !== 'retracted') return e.kind;
@@ -50,6 +61,8 @@ function mendFits(entry: Entry & { kind: 'corrected' | 'retracted' }, known: Kno
     return bad('replaces', 'a signature or retraction is not mended; write a new entry');
   if (!sameSubjects(entry, target)) return bad('subjects', 'must name what the mended entry is about, and nothing else');
   if (entry.kind === 'retracted') return null;
+  if (depthOf(target, known) >= MOST_MENDS)
+    return bad('replaces', `it was corrected ${MOST_MENDS} times already: take it back and say it anew`);
   const { error } = bodySchema(rootOf(target, known).kind).validate(entry.body.body, { abortEarly: false, convert: false });
   if (!error) return null;
   const errors = explain(error).map((e) => ({ ...e, field: `body.body.${e.field}` }));

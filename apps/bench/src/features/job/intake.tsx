@@ -1,4 +1,14 @@
-import { type Answer, type IntakeBody, intakeFindings, type Subject, type TriageBody, triageFindings } from '@gavrel/core';
+import {
+  type Answer,
+  INTAKE_SIGNS,
+  type IntakeBody,
+  intakeFindings,
+  milderAnswers,
+  type Subject,
+  TRIAGE_SIGNS,
+  type TriageBody,
+  triageFindings,
+} from '@gavrel/core';
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
@@ -25,6 +35,8 @@ type Triage = Required<TriageBody>;
  */
 export function IntakeStation({ v }: { v: JobView }) {
   const { job, notebook } = v;
+  const t = notebook?.triage ?? {};
+  const i = job.intake;
   const actions = useActions();
   // What was answered here a moment ago and is not sent yet, by question.
   const fresh = useRef(new Map<string, { ids: readonly string[]; until: number }>());
@@ -45,7 +57,8 @@ export function IntakeStation({ v }: { v: JobView }) {
     const before = fresh.current.get(field);
     const slip = before !== undefined && Date.now() < before.until;
     if (slip) await actions.undo(before.ids);
-    const gone = (slip ? [] : (notebook?.findings ?? [])).filter((f) => isOf(f.body, stood) && !isOf(f.body, meant));
+    const milder = milderAnswers({ ...TRIAGE_SIGNS, ...INTAKE_SIGNS }, { ...t, ...i }, said.body).length > 0;
+    const gone = (slip || !milder ? [] : (notebook?.findings ?? [])).filter((f) => isOf(f.body, stood) && !isOf(f.body, meant));
     const reason = `answered anew: ${answerWords(field, value)}`;
     const mends = gone.flatMap((f) => book.map((on) => draft('retracted', [on], { reason }, f.id)));
     const until = Date.now() + STATION_UNDO_MS - UNDO_MS;
@@ -65,8 +78,6 @@ export function IntakeStation({ v }: { v: JobView }) {
     const said = draft('intake-noted', on, body);
     void answer(field, said, intakeFindings(body), intakeFindings({ [field]: i[field] }), job.intakeHistory[field] ?? []);
   };
-  const t = notebook?.triage ?? {};
-  const i = job.intake;
   const [th, ih] = [notebook?.triageHistory ?? {}, job.intakeHistory];
   // What stands is not talked away: one tap fills only what was not looked at.
   const leftOutside = unsaid(CLEAR_OUTSIDE, t);

@@ -41,23 +41,28 @@ function environment(pid: number): ReadonlyMap<string, string> {
   }
 }
 
-/** Is the process alive and the server of this folder? A stale number may belong to anything by now, also to another clone's server. */
-export function serverAlive(pid: number | undefined): pid is number {
-  if (pid === undefined) return false;
+/** Does the process run this folder's server program? */
+function runsServe(pid: number): boolean {
   try {
-    const line = readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0');
-    return line.includes(SERVE) && environment(pid).get(ROOM) === ROOT;
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0').includes(SERVE);
   } catch {
     return false;
   }
 }
+
+/**
+ * Is the process that was noted alive and the server of this folder? A stale number may belong to anything by now, also to another clone's
+ * server. One that an older version started says nothing of itself.
+ */
+export const serverAlive = (pid: number | undefined): pid is number =>
+  pid !== undefined && runsServe(pid) && (environment(pid).get(ROOM) ?? ROOT) === ROOT;
 
 /** What a server of this folder that still runs says of itself; null when none does. */
 function fromServer(): State | null {
   const pid = readdirSync('/proc')
     .filter((n) => /^\d+$/.test(n))
     .map(Number)
-    .find(serverAlive);
+    .find((pid) => runsServe(pid) && environment(pid).get(ROOM) === ROOT);
   if (pid === undefined) return null;
   try {
     const told = JSON.parse(environment(pid).get(`${ROOM}_STATE`) ?? '{}') as State;

@@ -7,7 +7,7 @@ import { connect } from '@gavrel/server';
 import { cloneIn } from './clone';
 import { freePort, isRunning, killCluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 const folder = mkdtempSync(join(tmpdir(), 'gavrel-room-'));
 chmodSync(folder, 0o755);
 const where = join(folder, 'postgres');

@@ -141,8 +141,8 @@ const isDatedBack = (entry: LoggedEntry, k: Known): boolean =>
 
 /**
  * The one function that says whom an entry waits for before it may make anything milder, by comparing what is with what would be, for
- * every pack and machine concerned. Nobody alone lowers what another could already see: a server asks it of each entry it takes, a device
- * to say so beforehand.
+ * every pack and machine concerned. Nobody alone lowers what another could already see: a server asks it of each entry it takes
+ * and keeps the answer with it.
  * @returns undefined for kinds that never make anything milder: what is new evidence is no mending.
  */
 export function waitsFor(entry: LoggedEntry, k: Known): Waits | undefined {

@@ -10,7 +10,7 @@ export interface PackRecord {
   readonly entries: readonly LoggedEntry[] | null;
   /** A draft as the entry it would be. */
   readonly made: (d: Draft) => LoggedEntry | null;
-  /** What does not add up once these are kept, and did before: a person is asked first. */
+  /** What would not add up any more once these are kept: a person is asked first. */
   readonly asks: (drafts: readonly Draft[]) => readonly string[];
   /** Kept here, and perhaps not read back yet: the next number is asked about beside it. */
   readonly kept: (drafts: readonly Draft[]) => void;

@@ -9,7 +9,7 @@ import { type PackFacts, type PolicyFacts, typeKey } from '../logbook/fold';
 import { natureOf } from '../pack/nature';
 import { value } from '../quantity/figure';
 import { expanded } from '../quantity/uncertainty';
-import { type Classified, classify, prepare } from '../shipping/classify';
+import { type Classified, classifyPrepared, type Prepared, prepare } from '../shipping/classify';
 import {
   type Mode,
   MODES,
@@ -174,9 +174,18 @@ export function matrix(
   on: string,
   { region = 'eu', routes = ROUTES }: { readonly region?: Region; readonly routes?: readonly AskedRoute[] } = {},
 ): Cell[] {
-  const prepared = prepare(base);
+  const pack = prepare(base);
+  // What lies alike is prepared once, however it travels.
+  const lying = new Map<string, Prepared>();
+  const as = (route: AskedRoute): Prepared => {
+    const key = `${route.placement} ${route.purpose}`;
+    const known = lying.get(key) ?? prepare(factsOn(base, route), pack);
+    lying.set(key, known);
+    return known;
+  };
   return routes.map((route) => {
-    const result = classify(factsOn(base, route), routeOn(route.mode, region, on), prepared);
-    return { ...route, word: wordOf(result), result };
+    const { mode, placement, purpose } = route;
+    const result = classifyPrepared(as(route), routeOn(mode, region, on));
+    return { mode, placement, purpose, word: wordOf(result), result };
   });
 }

@@ -22,18 +22,16 @@ const TABLE: Record<'ion' | 'metal', Record<Placement, readonly [Provision, Prov
 
 const ruleOf = (p: Provision) => `air.${p.slice(2)}`;
 
-interface Flight extends Journey {
-  /** Of the placement: large, and small. */
-  readonly full: Provision;
-  readonly light: Provision;
-  readonly passenger: boolean;
-}
+/** Of the placement: the provision of large ones, and of small ones. */
+const full = (q: Journey): Provision => TABLE[q.metal ? 'metal' : 'ion'][q.placement][0];
+const light = (q: Journey): Provision => TABLE[q.metal ? 'metal' : 'ion'][q.placement][1];
+const onPassenger = (q: Journey): boolean => q.mode === 'air-passenger';
 
 /** The provision as the size says; what cannot be told is treated as large. */
-const asSized = (r: Reader, q: Flight): Provision => (sizeIn(r, q) === 'small' ? q.light : q.full);
+const asSized = (r: Reader, q: Journey): Provision => (sizeIn(r, q) === 'small' ? light(q) : full(q));
 
 /** Charge: over the limit only with the approval of both authorities (A331). Null when nothing stands against it. */
-function charge(r: Reader, q: Flight, placement: Placement): Leaf | null {
+function charge(r: Reader, q: Journey, placement: Placement): Leaf | null {
   if (q.metal) return null;
   if (placement === 'in-equipment') {
     r.cite('air.967-charge');
@@ -60,7 +58,7 @@ interface Excess {
 }
 
 /** Packed with equipment: no more than the equipment needs plus two spare sets, fitted packs counted. */
-function excess(r: Reader, q: Flight): Excess {
+function excess(r: Reader, q: Journey): Excess {
   const rule = q.metal ? 'air.969-count' : 'air.966-count';
   r.cite(rule);
   const spare = r.figures(rule).sets!;
@@ -81,15 +79,13 @@ function excess(r: Reader, q: Flight): Excess {
 }
 
 /** Air, any region. Of everything that applies the most severe is reported. */
-export function airRoute(r: Reader, journey: Journey): Leaf {
-  const [full, light] = TABLE[journey.metal ? 'metal' : 'ion'][journey.placement];
-  const q: Flight = { ...journey, full, light, passenger: journey.mode === 'air-passenger' };
+export function airRoute(r: Reader, q: Journey): Leaf {
   if (q.condition === 'damaged') {
     r.cite('air.A154');
     r.say('damaged packs go by road or sea, never by air');
     return r.leaf('forbidden', 'A154', q.un);
   }
-  if (q.passenger && q.placement === 'loose') {
+  if (onPassenger(q) && q.placement === 'loose') {
     r.cite(q.metal ? 'air.968-passenger' : 'air.965-passenger');
     r.say('send it on a cargo aircraft, by road, or with its equipment');
     return r.leaf('forbidden', asSized(r, q), q.un);
@@ -108,9 +104,9 @@ function isWaste(r: Reader): boolean {
   return r.decide('purpose#waste', ['purpose'], [false, true]);
 }
 
-function forUse(r: Reader, q: Flight): Leaf {
+function forUse(r: Reader, q: Journey): Leaf {
   const beside = q.placement === 'with-equipment' ? excess(r, q) : null;
-  if (beside?.over && q.passenger) {
+  if (beside?.over && onPassenger(q)) {
     r.say('take out what is more than the equipment needs plus two spare sets');
     return r.leaf('forbidden', asSized(r, q), q.un);
   }
@@ -120,14 +116,14 @@ function forUse(r: Reader, q: Flight): Leaf {
   const charged = charge(r, q, q.placement) ?? (beside?.over ? charge(r, q, 'loose') : null);
   if (charged) leaves.push(charged);
   const size = sizeIn(r, q);
-  if (size === 'conflict') leaves.push(conflictHold(r, q, q.full));
-  else if (!q.metal && markDuty(r, size === 'small') !== 'met') leaves.push(markHold(r, q, q.full));
+  if (size === 'conflict') leaves.push(conflictHold(r, q, full(q)));
+  else if (!q.metal && markDuty(r, size === 'small') !== 'met') leaves.push(markHold(r, q, full(q)));
   else if (leaves.length === 0) leaves.push(beside?.over ? takenOut(r, q, size, beside) : packageLimits(r, q, size));
   return mostSevere(leaves);
 }
 
 /** What is too many flies beside it as loose packs; what stays with the equipment is ruled by its own weight. */
-function takenOut(r: Reader, q: Flight, size: 'small' | 'over', beside: Excess): Leaf {
+function takenOut(r: Reader, q: Journey, size: 'small' | 'over', beside: Excess): Leaf {
   const count = packs(r);
   if (within(count, beside.most.hi) === false) r.say(`take out what is over ${beside.most.hi} packs: it flies beside it, loose`);
   else r.say('take out what is more than the equipment needs plus two spare sets: it flies beside it, loose');
@@ -135,24 +131,25 @@ function takenOut(r: Reader, q: Flight, size: 'small' | 'over', beside: Excess):
   // In this package a pack weighs its share of the net weight.
   const each = count.lo === count.hi ? { ...all, lo: all.lo / count.lo, hi: all.hi / count.lo } : mass(r);
   const stay = both(times(beside.most, each), { ...POSITIVE, hi: all.hi });
-  const light = size === 'small' && r.atMost('package.netKg#stay', r.figures(ruleOf(q.light)).kg!, stay, ['package.netKg']);
-  r.cite(ruleOf(light ? q.light : q.full));
-  return r.leaf('split', light ? q.light : q.full, q.un, light);
+  const fits = size === 'small' && r.atMost('package.netKg#stay', r.figures(ruleOf(light(q))).kg!, stay, ['package.netKg']);
+  const provision = fits ? light(q) : full(q);
+  r.cite(ruleOf(provision));
+  return r.leaf('split', provision, q.un, fits);
 }
 
-function packageLimits(r: Reader, q: Flight, size: 'small' | 'over'): Leaf {
-  const lightKg = r.figures(ruleOf(q.light)).kg ?? r.figures(ruleOf(q.light)).cargoKg!;
-  const fullKg = q.passenger ? r.figures(ruleOf(q.full)).passengerKg! : r.figures(ruleOf(q.full)).cargoKg!;
-  if (size === 'small' && (q.passenger || netAtMost(r, lightKg))) {
-    r.cite(ruleOf(q.light));
+function packageLimits(r: Reader, q: Journey, size: 'small' | 'over'): Leaf {
+  const lightKg = r.figures(ruleOf(light(q))).kg ?? r.figures(ruleOf(light(q))).cargoKg!;
+  const fullKg = onPassenger(q) ? r.figures(ruleOf(full(q))).passengerKg! : r.figures(ruleOf(full(q))).cargoKg!;
+  if (size === 'small' && (onPassenger(q) || netAtMost(r, lightKg))) {
+    r.cite(ruleOf(light(q)));
     r.say(`at most ${lightKg} kg of packs in a package`);
     const fits = netAtMost(r, lightKg);
-    return r.leaf(fits ? 'allowed' : 'split', q.light, q.un, batteryMark(r, q));
+    return r.leaf(fits ? 'allowed' : 'split', light(q), q.un, batteryMark(r, q));
   }
-  r.cite(ruleOf(q.full));
-  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${provisionWords(q.light)}`);
-  const label = r.figures(ruleOf(q.full)).cargoLabelKg;
-  if (!q.passenger && label !== undefined) r.say(`over ${label} kg of packs the package carries the cargo-aircraft label too`);
+  r.cite(ruleOf(full(q)));
+  if (size === 'small') r.say(`packages up to ${lightKg} kg would travel under ${provisionWords(light(q))}`);
+  const label = r.figures(ruleOf(full(q))).cargoLabelKg;
+  if (!onPassenger(q) && label !== undefined) r.say(`over ${label} kg of packs the package carries the cargo-aircraft label too`);
   r.say(`at most ${fullKg} kg of packs in a package`);
-  return r.leaf(netAtMost(r, fullKg) ? 'allowed' : 'split', q.full, q.un, false);
+  return r.leaf(netAtMost(r, fullKg) ? 'allowed' : 'split', full(q), q.un, false);
 }

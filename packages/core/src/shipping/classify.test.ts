@@ -3,7 +3,7 @@ import { FINDING_CODES, FINDINGS } from '../condition/findings';
 import { ladder, RANK } from '../condition/ladder';
 import cases from '../cases/shipping.json';
 import { classify } from './classify';
-import { MODES, type Outcome, PLACEMENTS, type Route, type ShippingFacts } from './facts';
+import { MODES, type Outcome, PLACEMENTS, type Route, SEVERITY, type ShippingFacts } from './facts';
 import { SHIPPING, SHIPPING_RULES } from './rulebook';
 import { ON, SMALL } from './testing';
 
@@ -232,6 +232,20 @@ const anyRoute = fc.record({
 });
 
 describe('properties', () => {
+  test('what the record says besides opens nothing: the worse of both answers is given', () => {
+    fc.assert(
+      fc.property(anyRoute, fc.constantFrom(...FINDING_CODES), (route, code) => {
+        const [sound, found] = [
+          { ...base, findings: [] },
+          { ...base, findings: [code] },
+        ];
+        const [a, b] = [classify(sound, route), classify(found, route)];
+        const both = classify({ ...sound, rivals: [found] }, route);
+        expect(SEVERITY[both.outcome]).toBe(Math.max(SEVERITY[a.outcome], SEVERITY[b.outcome]));
+        if (a.outcome === b.outcome) expect(RANK[both.condition]).toBe(Math.max(RANK[a.condition], RANK[b.condition]));
+      }),
+    );
+  });
   test('no output waits for a look, and is told its way when none is possible', () => {
     const dead = { ...SMALL, findings: ['no-output'], purpose: 'recycling' } as const;
     const waits = classify(dead, { mode: 'road', region: 'eu', on: ON });

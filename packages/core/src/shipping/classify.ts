@@ -40,7 +40,12 @@ interface Node {
 
 const told = (l: Leaf) => `${l.outcome} ${l.provision} ${l.un}`;
 const light = (l: Leaf) => l.outcome === 'allowed' || l.outcome === 'split';
-const union = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())];
+/** Every string of the lists once, in order. The lists are short and asked for at every question. */
+function union(lists: readonly (readonly string[])[]): string[] {
+  const out: string[] = [];
+  for (const list of lists) for (const x of list) if (!out.includes(x)) out.push(x);
+  return out;
+}
 
 /**
  * Answers every question the rules ask in every possible way and joins what comes out: an answer that cannot change the outcome
@@ -152,18 +157,44 @@ const frozen = (leaf: Leaf): Leaf => ({
   notes: ['wait until the incident is declared over'],
 });
 
-/** What holds of a pack whatever route is asked: worked out once for all of them. */
+/** What holds of a pack as it lies in its package, whatever route is asked: worked out once for all of them. */
 export interface Prepared {
+  readonly facts: ShippingFacts;
   readonly ladder: LadderResult;
-  /** Contradictions of what the pack is; those of a package are asked with the route. */
-  readonly label: readonly Contradiction[];
+  /** Contradictions of what the pack is. */
+  readonly ofPack: readonly Contradiction[];
+  /** Those of the package beside them. */
+  readonly contradictions: readonly Contradiction[];
+  /** What the record says besides, of facts in dispute. */
+  readonly rivals: readonly Prepared[];
 }
 
-/** @param facts one pack; contradictions found elsewhere (with the digits as printed) come with it and are not looked for again. */
-export const prepare = (facts: ShippingFacts): Prepared => ({
-  ladder: ladder({ ...facts, swelling: facts.policy?.swelling }),
-  label: facts.contradictions ?? packContradictions(statedOf(facts)),
-});
+/**
+ * @param given one pack; contradictions found elsewhere (with the digits as printed) come with it and are not looked for again.
+ * @param same the same pack in another package: what is known of the pack itself is taken from it.
+ */
+export function prepare(given: ShippingFacts, same?: Prepared): Prepared {
+  const { rivals, facts } = apart(given);
+  const ofPack = same?.ofPack ?? facts.contradictions ?? packContradictions(statedOf(facts));
+  return {
+    facts,
+    ladder: same?.ladder ?? ladderOf(facts),
+    ofPack,
+    contradictions: facts.package ? [...ofPack, ...packageContradictions(statedPackage(facts))] : ofPack,
+    rivals: rivals.map((r, i) => prepare({ ...facts, ...r }, same?.rivals[i])),
+  };
+}
+
+/** What the finding codes mean where this workshop sets its own allowance for growth. */
+function ladderOf({ findings, cleared, makerCleared, conditionKnown, quieted, policy }: ShippingFacts): LadderResult {
+  return ladder({ findings, cleared, makerCleared, conditionKnown, quieted, swelling: policy?.swelling });
+}
+
+function apart(given: ShippingFacts): { readonly facts: ShippingFacts; readonly rivals: NonNullable<ShippingFacts['rivals']> } {
+  if (given.rivals === undefined) return { facts: given, rivals: [] };
+  const { rivals, ...facts } = given;
+  return { facts, rivals };
+}
 
 /** What facts say that contradict each other is not vouched for. */
 function conditionWith(condition: Condition, contradictions: readonly Contradiction[]): Condition {
@@ -171,29 +202,43 @@ function conditionWith(condition: Condition, contradictions: readonly Contradict
   return doubt && RANK[condition] < RANK.unproven ? 'unproven' : condition;
 }
 
-/**
- * Asks the rules about one pack on one route. Pure; `on` picks the edition. Where facts are in dispute every rival is asked too, and the
- * most severe answer is given.
- */
-export function classify(facts: ShippingFacts, route: Route, prepared: Prepared = prepare(facts)): Classified {
-  const { rivals = [], ...known } = facts;
-  const said = classifyOne(known, route, prepared);
+/** Asks the rules about one pack on one route. Pure; `on` picks the edition. */
+export const classify = (facts: ShippingFacts, route: Route): Classified => classifyPrepared(prepare(facts), route);
+
+const worse = (a: Classified, b: Classified): boolean =>
+  SEVERITY[a.outcome] !== SEVERITY[b.outcome] ? SEVERITY[a.outcome] > SEVERITY[b.outcome] : RANK[a.condition] > RANK[b.condition];
+
+/** Where facts are in dispute every rival is asked too: the most severe answer is given, of equals that of the worse condition. */
+export function classifyPrepared(p: Prepared, route: Route): Classified {
+  const said = classifyOne(p, route);
+  if (p.rivals.length === 0) return said;
   const used = new Set(said.used);
-  return rivals.reduce<Classified>((worst, r) => {
-    const c = classifyOne({ ...known, ...r }, route, prepared);
+  return p.rivals.reduce<Classified>((worst, r) => {
+    const c = classifyOne(r, route);
     for (const u of c.used) used.add(u);
-    return { ...(SEVERITY[c.outcome] > SEVERITY[worst.outcome] ? c : worst), used: [...used].sort() };
+    return { ...(worse(c, worst) ? c : worst), used: [...used].sort() };
   }, said);
 }
 
-function classifyOne(facts: ShippingFacts, route: Route, { ladder: state, label }: Prepared): Classified {
+function classifyOne({ facts, ladder: state, contradictions }: Prepared, route: Route): Classified {
   const used = new Set<string>();
-  const contradictions = facts.package ? [...label, ...packageContradictions(statedPackage(facts))] : label;
   const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());
   const noted =
     state.because.includes('no-output') && leaf.missing.includes('findings')
       ? { ...leaf, notes: [NO_OUTPUT, ...leaf.notes] }
       : leaf;
-  const said = facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : noted;
-  return { condition: conditionWith(state.condition, contradictions), ...said, contradictions, used: [...used].sort() };
+  const { outcome, provision, un, batteryMark, missing, rules, notes } =
+    facts.frozen && SEVERITY[leaf.outcome] < SEVERITY.hold ? frozen(leaf) : noted;
+  return {
+    condition: conditionWith(state.condition, contradictions),
+    outcome,
+    provision,
+    un,
+    batteryMark,
+    missing,
+    rules,
+    notes,
+    contradictions,
+    used: [...used].sort(),
+  };
 }

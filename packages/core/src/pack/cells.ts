@@ -37,12 +37,30 @@ interface CellInput {
   readonly label?: string;
 }
 
+type Border = Pick<Limit, 'id' | 'limit' | 'side' | 'verdict' | 'beyond'>;
+
+/** A border as it stands on the scale of a cell. Written out: it is made for every cell of every ruling. */
+const onScale = (c: CellInput, { id, limit, side, verdict, beyond }: Border): Limit => ({
+  id,
+  label: c.label ?? `cell ${c.point}`,
+  unit: 'V',
+  value: c.volts,
+  u: c.u,
+  limit,
+  side,
+  verdict,
+  beyond,
+  between: 'unproven',
+  perReading: c.perReading ?? 1,
+  readingUnit: 'V',
+  decimals: 2,
+  nature: 'observation',
+  point: c.point,
+});
+
 /** Judges one cell voltage against the low and high borders, guarded by its uncertainty. */
 export function judgeCell(c: CellInput): CellJudgement {
   const codes: CellCode[] = [];
-  const base = { unit: 'V', readingUnit: 'V', value: c.volts, u: c.u, decimals: 2, nature: 'observation' as const };
-  const per = c.perReading ?? 1;
-  const name = c.label ?? `cell ${c.point}`;
   const low = judge(c.volts, c.u, CELL_VOLTS.low, 'min');
   const deep = judge(c.volts, c.u, CELL_VOLTS.deep, 'min');
   const severe = judge(c.volts, c.u, CELL_VOLTS.severe, 'min');
@@ -52,49 +70,16 @@ export function judgeCell(c: CellInput): CellJudgement {
     const soft = severe === 'pass' && c.dwellHours !== undefined && c.dwellHours <= DWELL_HOURS;
     codes.push(soft ? 'deep-discharge' : 'deep-discharge-severe');
   } else if (low === 'fail') codes.push('low-voltage');
-  const limits: Limit[] = [
-    {
-      ...base,
-      id: 'cell.low',
-      label: name,
-      limit: CELL_VOLTS.low,
-      side: 'min',
-      verdict: low,
-      beyond: 'low-voltage',
-      between: 'unproven',
-      perReading: per,
-      point: c.point,
-    },
-    {
-      ...base,
-      id: 'cell.deep',
-      label: name,
-      limit: CELL_VOLTS.deep,
-      side: 'min',
-      verdict: deep,
-      beyond: 'deep-discharge',
-      between: 'unproven',
-      perReading: per,
-      point: c.point,
-    },
-  ];
   const highest = (c.chargeLimit ?? HIGHEST_LIMIT) + CELL_VOLTS.overBy;
   const limit = (c.lowestLimit ?? c.chargeLimit ?? HIGHEST_LIMIT) + CELL_VOLTS.overBy;
   let over: Verdict = judge(c.volts, c.u, highest, 'max');
   if (over === 'fail') codes.push('over-voltage');
   else over = judge(c.volts, c.u, limit, 'max') === 'pass' ? 'pass' : 'cannot tell';
-  limits.push({
-    ...base,
-    id: 'cell.over',
-    label: name,
-    limit,
-    side: 'max',
-    verdict: over,
-    beyond: 'over-voltage',
-    between: 'unproven',
-    perReading: per,
-    point: c.point,
-  });
+  const limits = [
+    onScale(c, { id: 'cell.low', limit: CELL_VOLTS.low, side: 'min', verdict: low, beyond: 'low-voltage' }),
+    onScale(c, { id: 'cell.deep', limit: CELL_VOLTS.deep, side: 'min', verdict: deep, beyond: 'deep-discharge' }),
+    onScale(c, { id: 'cell.over', limit, side: 'max', verdict: over, beyond: 'over-voltage' }),
+  ];
   return { codes, unclear: low === 'cannot tell' || deep === 'cannot tell' || over === 'cannot tell', limits };
 }
 

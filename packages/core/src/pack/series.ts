@@ -28,7 +28,6 @@ export const statedLabel = (l: LabelBody): StatedLabel => ({
   ...(l.designation && { designation: l.designation }),
 });
 
-const NI_MH_SERIES = 20;
 /** Nominal volts of one cell where a chemistry has only one. Data sheet classes, from memory. */
 export const NI_MH_VOLTS = 1.2;
 export const METAL_VOLTS = 3.0;
@@ -39,13 +38,16 @@ const LIMITS = [
 ] as const;
 const EPS = 1e-9;
 
-const upTo = (n: number): number[] => Array.from({ length: n }, (_, i) => i + 1);
+const upTo = (n: number): readonly number[] => Array.from({ length: n }, (_, i) => i + 1);
+/** Counts that are tried. */
+const SERIES = upTo(MOST_SERIES);
+const NI_MH_SERIES = upTo(20);
 
 /** Series counts whose share of a nominal voltage is a cell of the chemistry, within half a unit of the last printed digit. */
 export function seriesOfNominal(v: Stated, chemistry: Chemistry | undefined): number[] {
   const single = chemistry === 'ni-mh' ? NI_MH_VOLTS : chemistry === 'li-metal' ? METAL_VOLTS : null;
-  if (single !== null) return upTo(NI_MH_SERIES).filter((n) => Math.abs(v.value - n * single) <= v.half + EPS);
-  return upTo(MOST_SERIES).filter((n) => {
+  if (single !== null) return NI_MH_SERIES.filter((n) => Math.abs(v.value - n * single) <= v.half + EPS);
+  return SERIES.filter((n) => {
     const [c, h] = [v.value / n, v.half / n];
     return FAMILIES.some((f) => f.nominal.lo < c + h + EPS && f.nominal.hi > c - h - EPS);
   });
@@ -53,7 +55,7 @@ export function seriesOfNominal(v: Stated, chemistry: Chemistry | undefined): nu
 
 /** Series counts that a printed charge limit allows; a maker may have cut digits off instead of rounding. */
 export function seriesOfLimit(v: Stated): number[] {
-  return upTo(MOST_SERIES).filter((n) =>
+  return SERIES.filter((n) =>
     LIMITS.some(([lo, hi]) => (v.value + 2 * v.half) / n >= lo - EPS && (v.value - v.half) / n <= hi + EPS),
   );
 }

@@ -53,11 +53,10 @@ export function micro(figure: Figure): number {
   const factor = MICRO[figure.unit];
   if (factor === undefined) throw new RangeError(`unknown unit ${figure.unit}`);
   if (!isDigits(figure.digits)) throw new RangeError(`not a number: ${figure.digits}`);
-  const negative = figure.digits.startsWith('-');
-  const [whole = '0', part = ''] = figure.digits.replace('-', '').split('.');
-  const scaled = Number(BigInt(whole + part.padEnd(6, '0')) * BigInt(factor)) / 1_000_000;
-  const value = Math.round(scaled);
-  return negative ? -value : value;
+  // At most 15 digits: their millionths are a whole number that a double holds exactly, so both roundings are exact.
+  const x = Number(figure.digits);
+  const value = Math.round(Math.round(Math.abs(x) * 1_000_000) / (1_000_000 / factor));
+  return x < 0 ? -value : value;
 }
 
 /** The figure in its base unit as a floating number. */

@@ -169,6 +169,13 @@ async function startAll(args: readonly string[]): Promise<void> {
     accounts: mode === 'demo' ? ACCOUNTS : [],
     backups: foreign ? null : backupFolder(),
     trustProxy: process.env.GAVREL_TRUST_PROXY === '1',
+    hosts: [
+      ...(process.env.GAVREL_HOST ?? '')
+        .split(',')
+        .map((h) => h.trim())
+        .filter(Boolean),
+      ...(tls?.names ?? []),
+    ],
     logLevel: 'info',
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
   };

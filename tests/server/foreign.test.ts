@@ -41,7 +41,7 @@ test('a database somebody else runs is enough: an owner without special rights, 
   const [one, two] = await Promise.all(servers);
   const here = await Client.signIn(one!.port, lead);
   const there = new Client(`http://127.0.0.1:${two!.port}/api`, lead);
-  there.cookie = here.cookie;
+  for (const [k, v] of here.cookies) there.cookies.set(k, v);
   const pack: Subject = `pack:${taggedId(WORKSHOP, 'pack', 'FAR-1')}`;
   const heard = (await there.request('GET', '/news')).body!.getReader();
   await heard.read();

@@ -1,3 +1,4 @@
+import { get } from 'node:http';
 import { openApi } from '@gavrel/contract/openapi';
 import { taggedId } from '@gavrel/core';
 import { addPerson, inWorkshop, type Running, start } from '@gavrel/server';
@@ -37,6 +38,7 @@ afterAll(async () => {
 const anew = async () => {
   await server.stop();
   server = await serveBench(bench);
+  lead = await Client.signIn(server.port, bench.people.lead);
 };
 
 type Operation = { requestBody?: unknown; security?: unknown[] };
@@ -148,6 +150,45 @@ describe('at the door', () => {
     expect(headers.get('content-security-policy')).not.toMatch(/unsafe/);
     expect(headers.get('x-request-id')).toMatch(/\S{8,}/);
     expect(headers.get('strict-transport-security')).toBeNull();
+  });
+
+  test('nothing a person is told stays behind in the browser or on the way', async () => {
+    const bytes = Buffer.from('no picture');
+    for (const path of ['/about', '/session', '/people', '/packs', '/entries', '/nowhere', `/blobs/${'0'.repeat(64)}`])
+      expect((await lead.request('GET', path)).headers.get('cache-control')).toBe('no-store');
+    expect((await lead.raw('PUT', `/blobs/${'0'.repeat(64)}`, bytes, 'image/png')).headers.get('cache-control')).toBe('no-store');
+  });
+  /** A name in the address cannot be asked for through fetch. */
+  const named = (host: string) =>
+    new Promise<number>((done, fail) =>
+      get({ port: server.port, host: '127.0.0.1', path: '/api/about', headers: { host } }, (r) => {
+        r.resume();
+        done(r.statusCode!);
+      }).on('error', fail),
+    );
+  test('a name of somebody else’s that points here reads nothing', async () => {
+    for (const ours of ['127.0.0.1:1', 'localhost', 'LOCALHOST.:80', 'bench.localhost', '[::1]:80'])
+      expect(await named(ours)).toBe(200);
+    const theirs = ['elsewhere.example', 'localhost.example', '127.0.0.1.example', 'notlocalhost'];
+    expect(await Promise.all(theirs.map(named))).toEqual(theirs.map(() => 421));
+  });
+  test('a body is JSON, and says so: a form of another site cannot pretend', async () => {
+    for (const type of ['text/plain', 'application/x-www-form-urlencoded', '']) {
+      const r = await lead.raw('POST', '/entries', Buffer.from('{"entries":[]}'), type);
+      expect(r.status).toBe(415);
+    }
+  });
+
+  test('a line of news ends with its session, and a session holds a few', async () => {
+    const c = await Client.signIn(server.port, bench.people.tech);
+    const open = () => fetch(`${base()}/api/news`, { headers: { cookie: c.cookie } });
+    const lines = await Promise.all(Array.from({ length: 8 }, open));
+    expect(lines.map((l) => l.status)).toEqual(Array(8).fill(200));
+    expect((await open()).status).toBe(429);
+    const ended = Promise.all(lines.map((l) => l.text()));
+    expect((await lead.request('PATCH', `/people/${c.person.id}`, { disabled: true })).status).toBe(204);
+    expect((await ended).every((t) => t.includes('event: alive'))).toBe(true);
+    await lead.request('PATCH', `/people/${c.person.id}`, { disabled: false });
   });
 
   test('alive, ready, and figures for this machine only, with no name in them', async () => {

@@ -55,27 +55,40 @@ const serveOne = (b: Bench): Promise<Running> => start({ urls: b.urls, port: 0, 
 export const serveBench = async (b: Bench): Promise<Running> =>
   process.env.GAVREL_PAIR ? pair([await serveOne(b), await serveOne(b)]) : serveOne(b);
 
-/** A signed-in client of one server. */
+/** A signed-in client of one server, with the cookies of its device. */
 export class Client {
-  cookie = '';
+  readonly cookies = new Map<string, string>();
   constructor(
     readonly base: string,
     readonly person: Person,
   ) {}
 
-  static async signIn(port: number, person: Person, passphrase = PASS, device = 'test'): Promise<Client> {
+  /** @param on somebody who signed in on the same device before. */
+  static async signIn(port: number, person: Person, passphrase = PASS, on?: Client): Promise<Client> {
     const c = new Client(`http://127.0.0.1:${port}/api`, person);
-    const r = await c.request('POST', '/session', { name: person.name, passphrase, device });
-    c.cookie = r.headers.get('set-cookie')!.split(';')[0]!;
+    const device = on?.cookies.get('gavrel-device');
+    if (device) c.cookies.set('gavrel-device', device);
+    const r = await c.request('POST', '/session', { name: person.name, passphrase, device: 'test' });
+    if (r.status !== 200) throw new Error(`${r.status} ${await r.text()}`);
     return c;
   }
 
-  request(method: string, path: string, body?: unknown): Promise<Response> {
-    return fetch(this.base + path, {
+  get cookie(): string {
+    return [...this.cookies].map(([k, v]) => `${k}=${v}`).join('; ');
+  }
+
+  async request(method: string, path: string, body?: unknown): Promise<Response> {
+    const r = await fetch(this.base + path, {
       method,
       headers: { cookie: this.cookie, 'content-type': 'application/json' },
       ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
+    for (const set of r.headers.getSetCookie()) {
+      const [, name, value] = /^([^=]+)=([^;]*)/.exec(set)!;
+      if (value === '') this.cookies.delete(name!);
+      else this.cookies.set(name!, value!);
+    }
+    return r;
   }
 
   /** Bytes as they are. */

@@ -80,19 +80,19 @@ test('our reading of a one-time code gives the values of RFC 4226, appendix D', 
 
 test('a second person signs on another’s device with their own PIN or passphrase, and nobody else’s', async () => {
   const second = bench.people.second;
-  const mine = await Client.signIn(server.port, second);
-  expect((await mine.request('PUT', '/session/pin', { passphrase: PASS, pin: '2468' })).status).toBe(204);
+  const mine = await Client.signIn(server.port, second, PASS, lead);
+  expect((await mine.request('PUT', '/session/pin', { passphrase: PASS, pin: '7302' })).status).toBe(204);
   const a = await waiting(lead);
   expect((await sign(lead, a, second, 'pin', '1357')).status).toBe(403);
   expect(await inForce(a.pack)).toBe(false);
-  expect(await accepted(await sign(lead, a, second, 'pin', '2468'))).toEqual(['accepted']);
+  expect(await accepted(await sign(lead, a, second, 'pin', '7302'))).toEqual(['accepted']);
   expect(await inForce(a.pack)).toBe(true);
   // Whoever had the device still has it.
   expect((await lead.get<{ person: Person }>('/session')).person.id).toBe(bench.people.lead.id);
 
-  const elsewhere = await Client.signIn(server.port, bench.people.tech, PASS, 'another device');
+  const elsewhere = await Client.signIn(server.port, bench.people.tech);
   const b = await waiting(tech);
-  expect((await sign(elsewhere, b, second, 'pin', '2468')).status).toBe(403);
+  expect((await sign(elsewhere, b, second, 'pin', '7302')).status).toBe(403);
   expect(await accepted(await sign(elsewhere, b, second, 'passphrase', PASS))).toEqual(['accepted']);
 });
 

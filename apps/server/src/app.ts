@@ -4,7 +4,7 @@ import type { About, Person, SessionResponse } from '@gavrel/contract';
 import { openApi } from '@gavrel/contract/openapi';
 import { SIGN_IN_SCHEMA, SWITCH_SCHEMA } from '@gavrel/contract/schemas';
 import { serveStatic } from '@hono/node-server/serve-static';
-import { Hono } from 'hono';
+import { type Context, Hono } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { bodyLimit } from 'hono/body-limit';
 import { etag } from 'hono/etag';
@@ -13,11 +13,11 @@ import { secureHeaders } from 'hono/secure-headers';
 import { rateLimiter } from 'hono-rate-limiter';
 import type { Logger } from 'pino';
 import { caught, failed } from './operate/failed';
-import { observed, sameOrigin } from './operate/guard';
+import { knownHost, notStored, observed, sameOrigin } from './operate/guard';
 import { people } from './people/people';
-import { signIn, signOut, switchTo, whoIs } from './people/sessions';
+import { type Entered, signIn, signOut, switchTo, whoIs } from './people/sessions';
 import { answer, problem } from './problem';
-import { addressOf, body, type Env, isSecure, placeOf, type Services } from './routes/env';
+import { addressOf, askingOf, body, COOKIE, DEVICE_COOKIE, type Env, isSecure, placeOf, type Services } from './routes/env';
 import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
 import { keptRoutes } from './routes/kept';
@@ -27,7 +27,6 @@ import { peopleRoutes } from './routes/people';
 import { readRoutes } from './routes/read';
 import { contentPolicy } from './security';
 
-const COOKIE = 'gavrel';
 /** Routes that take more than others, and bound it themselves. */
 const LARGE = /\/(entries(\/of|\/sign)?|classify|blobs\/[^/]+)$/;
 export const VERSION = '0.1.0';
@@ -35,14 +34,26 @@ export const VERSION = '0.1.0';
 /** Cross-site requests never carry the session, and JSON is asked for: a form on another site cannot post. */
 const cookieOptions = (secure: boolean) =>
   ({ httpOnly: true, sameSite: 'Strict', path: '/', maxAge: 14 * 86_400, secure }) as const;
+/** The longest a browser keeps one. */
+const DEVICE_AGE = 400 * 86_400;
+
+/** Whoever was given a passphrase chooses their own, or leaves. */
+const mayChoose = (method: string, path: string): boolean =>
+  (path.endsWith('/session') && method !== 'POST') || (path.endsWith('/session/passphrase') && method === 'PUT');
 
 function apiRoutes(s: Services, log: Logger): Hono<Env> {
   const api = new Hono<Env>();
-  const sessionOf = async (person: Person): Promise<SessionResponse> => ({
+  const sessionOf = async (person: Person, given: boolean): Promise<SessionResponse> => ({
     person,
     workshop: s.workshop,
     people: await people(s.db, s.workshop.id, placeOf(s).today),
+    ...(given && { mustChoose: true }),
   });
+  const entered = async (c: Context<Env>, e: Entered) => {
+    setCookie(c, COOKIE, e.token, cookieOptions(isSecure(s, c)));
+    setCookie(c, DEVICE_COOKIE, e.device, { ...cookieOptions(isSecure(s, c)), path: '/api', maxAge: DEVICE_AGE });
+    return c.json(await sessionOf(e.person, e.given));
+  };
   const who = async (token: string | undefined) => {
     const found = token ? await whoIs(s.db, token, placeOf(s).today) : null;
     return found?.workshop === s.workshop.id ? found : null;
@@ -55,7 +66,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
       handler: (c) => answer(c, problem(429, 'slow-down', title, 'Wait a minute, then try again; nothing is lost.')),
     });
   const fail = failed(log);
-  api.use(observed(s, log), caught(fail), sameOrigin, slow(3000, 'Too many requests in a minute'));
+  api.use(observed(s, log), caught(fail), notStored, sameOrigin, slow(3000, 'Too many requests in a minute'));
 
   // Routes that take more say so themselves: entries, tables, pictures.
   const small = bodyLimit({
@@ -68,7 +79,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.get('/about', async (c) => {
     const found = await who(getCookie(c, COOKIE));
     const accounts = s.workshop.demo ? s.accounts : [];
-    const session = found && (await sessionOf(found.person));
+    const session = found && (await sessionOf(found.person, found.given));
     return c.json<About>({ workshop: s.workshop, demo: s.workshop.demo, accounts, session });
   });
   api.get('/health', async (c) => {
@@ -80,11 +91,10 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   const guessing = slow(30, 'Too many sign-ins in a minute');
   api.post('/session', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
     const ask = await body<{ name: string; passphrase: string; device: string }>(c, SIGN_IN_SCHEMA);
-    const found = await signIn(placeOf(s), ask.name, ask.passphrase, ask.device);
+    const found = await signIn(askingOf(s, c), ask.name, ask.passphrase, ask.device);
     if (!found)
       return answer(c, problem(401, 'sign-in', 'Name or passphrase do not fit', 'Try again, or ask the lead to reset it.'));
-    setCookie(c, COOKIE, found.token, cookieOptions(isSecure(s, c)));
-    return c.json(await sessionOf(found.person));
+    return entered(c, found);
   });
 
   api.route('/', calendarFeed(s));
@@ -95,24 +105,29 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     if (!found)
       return answer(c, problem(401, 'sign-in', 'Nobody is signed in', 'Sign in; what was not sent stays on the device.'));
     c.set('person', found.person);
-    c.set('device', found.device);
+    c.set('known', found);
     c.set('token', token!);
+    if (found.given && !mayChoose(c.req.method, c.req.path))
+      return answer(
+        c,
+        problem(403, 'choose', 'Choose a passphrase of your own first', 'Whoever gave you this one knows it. Nothing is lost.'),
+      );
     return next();
   });
-  api.get('/session', async (c) => c.json(await sessionOf(c.get('person'))));
+  api.get('/session', async (c) => c.json(await sessionOf(c.get('person'), c.get('known').given)));
   api.delete('/session', async (c) => {
     await signOut(s.db, s.workshop.id, c.get('token'));
+    s.streams.check();
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
   });
   api.post('/session/switch', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
     const ask = await body<{ person: string; pin: string }>(c, SWITCH_SCHEMA);
-    const found = await switchTo(placeOf(s), ask.person, ask.pin, c.get('device'));
+    const found = await switchTo(askingOf(s, c), ask.person, ask.pin, c.get('known'));
     if (!found) return answer(c, problem(403, 'pin', 'The PIN does not fit', 'Try again, or sign in with name and passphrase.'));
-    setCookie(c, COOKIE, found.token, cookieOptions(isSecure(s, c)));
-    return c.json(await sessionOf(found.person));
+    return entered(c, found);
   });
-  api.route('/', peopleRoutes(s));
+  api.route('/', peopleRoutes(s, guessing));
   api.route('/', logRoutes(s, guessing));
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
@@ -130,7 +145,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
  */
 export function createApp(s: Services, log: Logger, dist: string | null, stopping: () => boolean): Hono<Env> {
   const app = new Hono<Env>();
-  app.use(requestId());
+  app.use(requestId(), knownHost(s));
   const html = dist ? readFileSync(join(dist, 'index.html'), 'utf8') : '';
   const policy = contentPolicy(html);
   app.use(async (c, next) => {

@@ -7,8 +7,10 @@ import pino from 'pino';
 import { createApp } from './app';
 import { News } from './log/news';
 import { rebuild } from './log/rebuild';
+import { Streams } from './log/streams';
 import { Writer } from './log/writer';
 import { Metrics } from './operate/metrics';
+import { runningOf } from './people/sessions';
 import type { Services } from './routes/env';
 import { type Trust, trustPage } from './routes/trust';
 import { connect, type DatabaseUrls, waitFor } from './store/db';
@@ -25,6 +27,8 @@ export interface ServeOptions {
   readonly dist: string | null;
   readonly accounts?: Services['accounts'];
   readonly trustProxy?: boolean;
+  /** Names under which the server is reached besides its addresses: of the proxy before it, or of the machine on its network. */
+  readonly hosts?: readonly string[];
   /** Folder of the copies that are made by themselves, to say how old the newest is. */
   readonly backups?: string;
   /** To the workshop's own network: over TLS on one port, the page that says how to trust it on another. Loopback stays as it is. */
@@ -56,17 +60,20 @@ export async function start(o: ServeOptions): Promise<Running> {
   const workshop = await theWorkshop(db);
   const news = new News(o.urls.app, workshop.id);
   await news.start();
+  const streams = new Streams((sessions) => runningOf(db, workshop.id, sessions));
+  streams.start(news);
   const writer = new Writer(db, { workshop: workshop.id, zone: workshop.zone });
   const metrics = new Metrics();
   const services: Services = {
     db,
     workshop,
     writer,
-    news,
+    streams,
     metrics,
     backups: o.backups ?? null,
     deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
+    hosts: o.hosts ?? [],
     accounts: o.accounts ?? [],
   };
   let stopping = false;
@@ -85,6 +92,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     stop: async () => {
       stopping = true;
       const closed = Promise.all(servers.map((x) => new Promise<void>((done) => x.close(() => done()))));
+      streams.stop();
       await news.stop();
       for (const x of servers) if ('closeIdleConnections' in x) x.closeIdleConnections();
       const cut = setTimeout(() => servers.forEach((x) => 'closeAllConnections' in x && x.closeAllConnections()), FINISH_MS);

@@ -138,6 +138,36 @@ export interface SessionResponse {
   readonly person: Person;
   readonly workshop: Workshop;
   readonly people: readonly Person[];
+  /** The passphrase was made by somebody else: nothing else goes before this person has chosen their own. */
+  readonly mustChoose?: true;
+}
+
+/** What is kept of people and their secrets. */
+export const TRAIL_WHATS = [
+  'signed-in',
+  'switched',
+  'signed-out',
+  'invited',
+  'outside-named',
+  'role-changed',
+  'shut-out',
+  'let-in',
+  'reset',
+  'passphrase-set',
+  'pin-set',
+  'training-set',
+] as const;
+export type TrailWhat = (typeof TRAIL_WHATS)[number];
+
+/** One line of the trail: who did what, to whom, on which device. */
+export interface TrailItem {
+  readonly id: number;
+  readonly at: string;
+  readonly what: TrailWhat;
+  readonly by: string | null;
+  readonly about: string | null;
+  readonly device: string | null;
+  readonly note: string | null;
 }
 
 /** Whose machine or pack it is. Lies outside the log and can be erased. */

@@ -19,6 +19,7 @@ import {
   RULING_QUERY,
   SIGN_IN_SCHEMA,
   SWITCH_SCHEMA,
+  TRAIL_QUERY,
   TRAINING_SCHEMA,
 } from './schemas';
 
@@ -118,6 +119,14 @@ export function openApi(version: string): Json {
       '/api/session/pin': { put: ask('Set one’s own PIN', 'pin', PIN_SCHEMA) },
       '/api/sessions': {
         delete: { summary: 'Sign out everywhere', operationId: 'sign-out-everywhere', responses: done },
+      },
+      '/api/trail': {
+        get: {
+          summary: 'Who was let in, changed, reset or signed in, the newest first (lead)',
+          operationId: 'trail',
+          parameters: query(TRAIL_QUERY),
+          responses: ok('Trail', { type: 'array', items: { type: 'object' } }),
+        },
       },
       '/api/backup': { get: { summary: 'Age of the newest copy (lead)', operationId: 'backup', responses: ok('Copy') } },
       '/api/people': {

@@ -243,13 +243,13 @@ export const TRAINING_SCHEMA = Joi.object({
   kind: Joi.string()
     .valid(...TRAININGS)
     .required(),
-  until: Joi.string().isoDate().length(10).allow(null).required(),
+  until: day().allow(null).required(),
 });
 export const PASSPHRASE_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), fresh: NEW_PASSPHRASE.required() });
 export const PIN_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), pin: PIN.required() });
 export const OUTSIDE_SCHEMA = Joi.object({
   name: text(80).min(1).required(),
-  until: Joi.string().isoDate().length(10).required(),
+  until: day().required(),
 });
 /** Signatures of a second person, made in place; only entries that confirm another. */
 export const SIGN_SCHEMA = APPEND_SCHEMA.keys({
@@ -280,6 +280,11 @@ export const LOGS_SCHEMA = Joi.object({
 export const ENTRIES_QUERY = Joi.object({
   after: Joi.number().integer().min(0).default(0),
   limit: Joi.number().integer().min(1).max(2000).default(1000),
+});
+
+export const TRAIL_QUERY = Joi.object({
+  before: Joi.number().integer().min(1).default(null),
+  limit: Joi.number().integer().min(1).max(200).default(50),
 });
 
 export const LIST_QUERY = Joi.object({

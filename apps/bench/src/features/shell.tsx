@@ -15,6 +15,7 @@ import { AlarmBand } from './critical/alarms';
 import { CriticalTakeover, criticalWords, useCritical } from './critical/critical';
 import { fetchTheRest } from './later';
 import { Lock, useIdleLock } from './sign/lock';
+import { Choose } from './sign-in/choose';
 import { SignIn } from './sign-in/sign-in';
 
 const TABS = [
@@ -192,6 +193,8 @@ export function Shell() {
   const t = useTokens();
   const wide = useWide();
   const status = useAppSelector((s) => s.session.status);
+  /** Name of somebody who came in with a passphrase that a lead made. */
+  const choosing = useAppSelector((s) => (s.session.session?.mustChoose ? s.session.session.person.name : null));
   const read = useAppSelector((s) => s.view.readCritical);
   const locked = useAppSelector((s) => s.view.locked);
   const dispatch = useAppDispatch();
@@ -236,6 +239,13 @@ export function Shell() {
     return (
       <View role="main" style={{ flex: 1, backgroundColor: t.ground }}>
         <SignIn />
+      </View>
+    );
+  }
+  if (choosing) {
+    return (
+      <View role="main" style={{ flex: 1, backgroundColor: t.ground }}>
+        <Choose name={choosing} />
       </View>
     );
   }

@@ -177,6 +177,14 @@ export const rememberSession = async (s: SessionResponse | null): Promise<void> 
 export const rememberedSession = async (): Promise<SessionResponse | null> =>
   ((await (await db()).get('meta', 'session')) as SessionResponse | undefined) ?? null;
 
+/** A sign-out that the server has not heard of yet: its cookie is still here, and is not to let anybody in. */
+export type Leaving = 'here' | 'everywhere';
+export const rememberLeaving = async (l: Leaving | null): Promise<void> => {
+  await (await db()).put('meta', l, 'leaving');
+};
+export const rememberedLeaving = async (): Promise<Leaving | null> =>
+  ((await (await db()).get('meta', 'leaving')) as Leaving | undefined) ?? null;
+
 /** When the server answered last: everything on the screen is as of then. */
 export const rememberAnswer = async (at: string): Promise<void> => {
   await (await db()).put('meta', at, 'answered');

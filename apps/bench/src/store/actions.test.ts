@@ -149,3 +149,44 @@ describe('opening with a remembered person', () => {
     expect(await opens(200, { workshop: WORKSHOP, session: null })).toMatchObject({ status: 'out', expired: true });
   });
 });
+
+describe('signing out', () => {
+  const session = { person: person(1), workshop: WORKSHOP, people: [] };
+  const asked: string[] = [];
+  /** A server that holds the session until it is told; null: nobody answers. */
+  const server = (here: boolean) => {
+    let open = true;
+    asked.length = 0;
+    globalThis.fetch = (async (path: string, init: { method: string }) => {
+      if (!here) throw new TypeError('failed');
+      asked.push(`${init.method} ${path}`);
+      if (init.method === 'DELETE') open = false;
+      const json = init.method === 'DELETE' ? '' : JSON.stringify({ workshop: WORKSHOP, session: open ? session : null });
+      return { ok: true, status: init.method === 'DELETE' ? 204 : 200, text: async () => json };
+    }) as never;
+  };
+  const reload = async () => {
+    store = makeStore();
+    actions = new Actions(store);
+    await actions.open();
+    return store.getState().session.status;
+  };
+  test('without the server lets nobody back in by a reload, with or without it; the server is told first of all', async () => {
+    await rememberSession(session);
+    server(false);
+    await actions.signOut();
+    expect(store.getState().session.status).toBe('out');
+    expect(await reload()).toBe('out');
+    server(true);
+    expect(await reload()).toBe('out');
+    expect(asked.slice(0, 2)).toEqual(['DELETE /api/session', 'GET /api/about']);
+  });
+  test('everywhere, without the server, ends every session before the next person enters', async () => {
+    await rememberSession(session);
+    server(false);
+    await actions.signOut(true);
+    server(true);
+    await actions.signIn('P2', 'x').catch(() => undefined);
+    expect(asked.slice(0, 2)).toEqual(['DELETE /api/sessions', 'POST /api/session']);
+  });
+});

@@ -8,10 +8,13 @@ import {
   entriesOf,
   keepNew,
   keepSide,
+  type Leaving,
   outbox,
   releaseHeld,
+  rememberedLeaving,
   rememberedScreen,
   rememberedSession,
+  rememberLeaving,
   rememberScreen,
   rememberSession,
   type ScreenMemory,
@@ -57,7 +60,8 @@ export class Actions {
 
   constructor(private readonly store: Store) {
     this.sync = new Sync(store);
-    this.tabs.onmessage = (m: MessageEvent<{ locked: boolean }>) => void this.heard(m.data.locked);
+    this.tabs.onmessage = ({ data }: MessageEvent<{ locked: boolean } | { out: true }>) =>
+      void ('out' in data ? this.leftElsewhere() : this.heard(data.locked));
   }
 
   private async heard(locked: boolean): Promise<void> {
@@ -68,6 +72,12 @@ export class Actions {
     this.hearing = false;
   }
 
+  /** Another tab of this device signed out: this one shows it too. */
+  private leftElsewhere(): void {
+    this.sync.stop();
+    this.store.dispatch(signedOut({ expired: false }));
+  }
+
   /** Opens the device's copy first, then asks the server who is signed in. */
   async open(): Promise<void> {
     this.store.dispatch(deviceNamed(await deviceName()));
@@ -76,6 +86,7 @@ export class Actions {
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
+      await this.leave();
       const about = await api<About>('GET', '/about');
       this.store.dispatch(aboutCame(about));
       if (remembered && remembered.workshop.id !== about.workshop.id) await this.changeWorkshop();
@@ -112,12 +123,31 @@ export class Actions {
   }
 
   private enter(session: SessionResponse): void {
-    void rememberSession(session);
     this.store.dispatch(signedIn(session));
+    // Before they have chosen a passphrase of their own the server takes nothing of theirs.
+    if (session.mustChoose) return;
+    void rememberSession(session);
     this.sync.start();
   }
 
+  /** Tells the server of a sign-out that it has not heard of. @throws Away while it cannot hear: the cookie here lets nobody in before. */
+  private async leave(): Promise<void> {
+    const leaving = await rememberedLeaving();
+    if (!leaving) return;
+    await api('DELETE', leaving === 'everywhere' ? '/sessions' : '/session').catch((e: unknown) => {
+      if (!(e instanceof Refused)) throw e;
+    });
+    await rememberLeaving(null);
+  }
+
+  /** A passphrase of one's own in place of the one that somebody else made. @throws Refused, Away. */
+  async choosePassphrase(passphrase: string, fresh: string): Promise<void> {
+    await api('PUT', '/session/passphrase', { passphrase, fresh });
+    await this.refreshSession();
+  }
+
   async signIn(name: string, passphrase: string): Promise<void> {
+    await this.leave();
     const { device } = this.store.getState().session;
     this.enterHere(await api<SessionResponse>('POST', '/session', { name, passphrase, device }));
   }
@@ -163,11 +193,18 @@ export class Actions {
     this.enter(await api<SessionResponse>('GET', '/session'));
   }
 
+  /** Out at once, with or without the server: it is told as soon as it hears. */
   async signOut(everywhere = false): Promise<void> {
+    await this.out(everywhere ? 'everywhere' : 'here');
+    this.tabs.postMessage({ out: true });
+    await this.leave().catch(() => undefined);
+  }
+
+  private async out(leaving: Leaving): Promise<void> {
     this.sync.stop();
+    await rememberLeaving(leaving);
     await rememberSession(null);
     this.store.dispatch(signedOut({ expired: false }));
-    await api('DELETE', everywhere ? '/sessions' : '/session').catch(() => undefined);
   }
 
   /**

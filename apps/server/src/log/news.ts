@@ -10,7 +10,6 @@ export class News {
   private readonly listeners = new Set<Listener>();
   private client: pg.Client | null = null;
   private stopped = false;
-  private readonly ends = new Set<() => void>();
 
   constructor(
     private readonly url: string,
@@ -46,15 +45,8 @@ export class News {
     return () => this.listeners.delete(listener);
   }
 
-  /** Called when no more news will come: whoever holds a line open for it lets go. */
-  onStop(end: () => void): () => void {
-    this.ends.add(end);
-    return () => this.ends.delete(end);
-  }
-
   async stop(): Promise<void> {
     this.stopped = true;
-    for (const end of this.ends) end();
     const { client } = this;
     this.client = null;
     await client?.end().catch(() => undefined);

@@ -4,12 +4,26 @@ import { answer, problem, ProblemError } from '../problem';
 import type { Env } from '../routes/env';
 import { isAway } from '../store/db';
 
+/** What is written of an error: where it happened, never its words. A database's words repeat what was sent. */
+function traceOf(e: unknown): object {
+  const { name, code, stack } = e as { name?: string; code?: string; stack?: string };
+  return {
+    name,
+    code,
+    at: stack
+      ?.split('\n')
+      .filter((l) => /^\s+at /.test(l))
+      .slice(0, 8)
+      .map((l) => l.trim()),
+  };
+}
+
 /** The answer to what a route threw: never a trace, and never a word on what is stored that nobody knows. */
 export function failed(log: Logger): (e: unknown, c: Context<Env>) => Response {
   return (e, c) => {
     if (e instanceof ProblemError) return answer(c, e.problem);
     if (isAway(e)) {
-      log.warn({ err: e, reqId: c.get('requestId') }, 'database away');
+      log.warn({ err: traceOf(e), reqId: c.get('requestId') }, 'database away');
       return answer(
         c,
         problem(
@@ -20,7 +34,7 @@ export function failed(log: Logger): (e: unknown, c: Context<Env>) => Response {
         ),
       );
     }
-    log.error({ err: e, reqId: c.get('requestId') }, 'unexpected');
+    log.error({ err: traceOf(e), reqId: c.get('requestId') }, 'unexpected');
     return answer(
       c,
       problem(

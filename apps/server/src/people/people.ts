@@ -1,9 +1,11 @@
 import { randomBytes, randomInt } from 'node:crypto';
 import type { Person, PersonDetail, Role, Training } from '@gavrel/contract';
-import { hash } from '@node-rs/argon2';
 import type { Knex } from 'knex';
 import { ProblemError, problem } from '../problem';
 import { inWorkshop } from '../store/db';
+import { checkName, looksLike } from './names';
+import { refuseWeak, secretHash } from './secrets';
+import { note } from './trail';
 import { forgive } from './tries';
 
 export interface PersonRow {
@@ -12,6 +14,8 @@ export interface PersonRow {
   readonly role: Role;
   readonly passhash: string;
   readonly pinhash: string | null;
+  /** The passphrase was made by somebody else. */
+  readonly given: boolean;
   /** Key of a one-time code generator, base32; people outside only. */
   readonly code_key: string | null;
   readonly disabled_at: Date | null;
@@ -34,9 +38,6 @@ export const shown = ({ id, name, role, trainings }: PersonRow, today: string): 
   trainings,
 });
 
-/** Argon2id with the library's defaults (memory-hard, salted). */
-export const secretHash = (secret: string): Promise<string> => hash(secret);
-
 /** A passphrase nobody has to think up, said once: four groups of four letters that are not mistaken for each other. */
 export function newPassphrase(): string {
   const letters = 'abcdefghkmnprstuvwxyz';
@@ -50,21 +51,30 @@ export const NOBODY = secretHash(randomBytes(16).toString('hex'));
 /** Last day of a training that is given with the person: the lead sets the real one. */
 const A_YEAR = () => new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
 
-/** Adds a person; one who is competent gets a training to assess for a year. @throws ProblemError when the name is taken. */
-export async function addPerson(
-  trx: Knex.Transaction,
-  workshop: string,
-  p: Pick<Person, 'id' | 'name' | 'role' | 'competent'> & { readonly passphrase: string },
-): Promise<void> {
-  const taken = await trx('people').whereRaw('lower(name) = lower(?)', [p.name]).first();
-  if (taken)
-    throw new ProblemError(
-      problem(409, 'name', 'There is somebody of that name', 'Add something that tells them apart.', [
-        { field: 'name', detail: 'is taken' },
-      ]),
-    );
+const TAKEN = (name: string) =>
+  new ProblemError(
+    problem(409, 'name', `There is somebody of that name: ${name}`, 'Add something that tells them apart.', [
+      { field: 'name', detail: 'is taken, or looks like one that is' },
+    ]),
+  );
+
+type NewPerson = Pick<Person, 'id' | 'name' | 'role' | 'competent'> & {
+  readonly passphrase: string;
+  /** Somebody else made the passphrase: its person chooses their own first. */
+  readonly given?: boolean;
+};
+
+/**
+ * Adds a person; one who is competent gets a training to assess for a year.
+ * @throws ProblemError when the name is taken, looks like one that is, or hides something.
+ */
+export async function addPerson(trx: Knex.Transaction, workshop: string, p: NewPerson): Promise<void> {
+  const name = checkName(p.name);
+  const all = await trx('people').where('workshop_id', workshop).select<{ name: string }[]>('name');
+  const taken = all.find((o) => looksLike(o.name) === looksLike(name));
+  if (taken) throw TAKEN(taken.name);
   const passhash = await secretHash(p.passphrase);
-  await trx('people').insert({ workshop_id: workshop, id: p.id, name: p.name, role: p.role, passhash });
+  await trx('people').insert({ workshop_id: workshop, id: p.id, name, role: p.role, passhash, given: p.given ?? false });
   if (p.competent) await trx('trainings').insert({ workshop_id: workshop, person_id: p.id, kind: 'assess', until: A_YEAR() });
 }
 
@@ -92,12 +102,13 @@ const OUTSIDE = new ProblemError(
   problem(409, 'outside', 'They are from outside and sign by code only', 'Invite them under a name of their own to let them in.'),
 );
 
-/** Changes a person's role, or lets them in no longer. @throws ProblemError for nobody, and for the last lead. */
+/** Changes a person's role, or lets them in no longer. @param by who changes it. @throws ProblemError for nobody, and for the last lead. */
 export async function changePerson(
   db: Knex,
   workshop: string,
   id: string,
   change: { readonly role?: Role; readonly disabled?: boolean },
+  by: string,
 ): Promise<void> {
   await inWorkshop(db, workshop, async (trx) => {
     // One change at a time: two leads must not disable each other at once.
@@ -115,30 +126,67 @@ export async function changePerson(
         ...(change.disabled !== undefined && { disabled_at: change.disabled ? new Date() : null }),
       });
     if (change.disabled) await trx('sessions').where({ workshop_id: workshop, person_id: id }).delete();
+    if (change.role && change.role !== row.role)
+      await note(trx, workshop, { what: 'role-changed', by, about: id, note: `${row.role}, now ${change.role}` });
+    if (change.disabled !== undefined && change.disabled !== (row.disabled_at !== null))
+      await note(trx, workshop, { what: change.disabled ? 'shut-out' : 'let-in', by, about: id });
   });
 }
 
-/** A new secret; every session of the person ends but one that is named. */
-export async function setPassphrase(db: Knex, workshop: string, id: string, passphrase: string, keep?: string): Promise<boolean> {
+/** Who sets a passphrase, and which of the person's sessions goes on. */
+interface Setting {
+  readonly by: string;
+  /** Hash of the token of the session that stays. */
+  readonly keep?: string;
+}
+
+/** A new secret; every session of the person ends but one that is named. One that somebody else made is good only for choosing one's own. */
+export async function setPassphrase(
+  db: Knex,
+  workshop: string,
+  id: string,
+  passphrase: string,
+  { by, keep }: Setting,
+): Promise<boolean> {
+  const own = by === id;
   const passhash = await secretHash(passphrase);
   return inWorkshop(db, workshop, async (trx) => {
     const [changed] = await trx('people')
       .where({ workshop_id: workshop, id })
       .whereNot('role', 'outside')
-      .update({ passhash, pinhash: null })
+      .update({ passhash, given: !own, pinhash: null })
       .returning<{ name: string }[]>('name');
-    if (changed) await forgive(trx, workshop, changed.name, id);
+    if (!changed) return false;
+    await forgive(trx, workshop, changed.name, id);
     await trx('sessions')
       .where({ workshop_id: workshop, person_id: id })
       .whereNot('token_hash', keep ?? '')
       .delete();
-    return changed !== undefined;
+    await note(trx, workshop, { what: own ? 'passphrase-set' : 'reset', by, ...(own ? {} : { about: id }) });
+    return true;
   });
 }
 
-export async function setPin(db: Knex, workshop: string, id: string, pin: string): Promise<void> {
+/** One's own passphrase, chosen. @throws ProblemError for one that is guessed quickly, or is the one somebody else made. */
+export async function choosePassphrase(
+  db: Knex,
+  workshop: { readonly id: string; readonly name: string },
+  person: Pick<Person, 'id' | 'name'>,
+  fresh: string,
+  keep: string,
+): Promise<void> {
+  refuseWeak('passphrase', fresh, [person.name, workshop.name]);
+  await setPassphrase(db, workshop.id, person.id, fresh, { by: person.id, keep });
+}
+
+/** @throws ProblemError for a PIN that is guessed quickly. */
+export async function setPin(db: Knex, workshop: string, person: Pick<Person, 'id' | 'name'>, pin: string): Promise<void> {
+  refuseWeak('pin', pin, [person.name]);
   const pinhash = await secretHash(pin);
-  await inWorkshop(db, workshop, (trx) => trx('people').where({ workshop_id: workshop, id }).update({ pinhash }));
+  await inWorkshop(db, workshop, async (trx) => {
+    await trx('people').where({ workshop_id: workshop, id: person.id }).update({ pinhash });
+    await note(trx, workshop, { what: 'pin-set', by: person.id });
+  });
 }
 
 /** Says until when a person is trained for something; null ends it. @returns false when there is no such person. */
@@ -146,8 +194,8 @@ export async function setTraining(
   db: Knex,
   workshop: string,
   id: string,
-  kind: Training['kind'],
-  until: string | null,
+  { kind, until }: { readonly kind: Training['kind']; readonly until: string | null },
+  by: string,
 ): Promise<boolean> {
   return inWorkshop(db, workshop, async (trx) => {
     if (!(await trx('people').where({ workshop_id: workshop, id }).first())) return false;
@@ -158,6 +206,12 @@ export async function setTraining(
         .insert({ ...key, until })
         .onConflict(['workshop_id', 'person_id', 'kind'])
         .merge();
+    await note(trx, workshop, {
+      what: 'training-set',
+      by,
+      about: id,
+      note: until === null ? `${kind} ended` : `${kind} until ${until}`,
+    });
     return true;
   });
 }

@@ -3,7 +3,8 @@ import { Secret, TOTP } from 'otpauth';
 import { problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { addPerson, newPassphrase, peopleRows, type PersonRow, setTraining, shown } from './people';
-import { byPin, knowsPassphrase, type Place } from './sessions';
+import { type Asking, byPassphrase, byPin, type Place } from './sessions';
+import { note } from './trail';
 import { guarded } from './tries';
 
 const ISSUER = 'Gavrel';
@@ -14,18 +15,25 @@ const SLACK = 1;
 const generator = (label: string, key: string) =>
   new TOTP({ issuer: ISSUER, label, secret: Secret.fromBase32(key), algorithm: 'SHA1', digits: 6, period: STEP });
 
+interface Outsider {
+  readonly id: string;
+  readonly name: string;
+  readonly until: string;
+}
+
 /**
  * Names a competent person outside the workshop. They never sign in: they read a one-time code (RFC 6238) off a generator of their own.
- * @param until last day their training to assess is good for, YYYY-MM-DD. @returns the key URI, said once: whoever has it can sign.
+ * Their training to assess is good until a last day, YYYY-MM-DD. @returns the key URI, said once: whoever has it can sign.
  * @throws ProblemError when the name is taken.
  */
-export async function nameOutside(at: Place, id: string, name: string, until: string): Promise<string> {
+export async function nameOutside(at: Place, { id, name, until }: Outsider, by: string): Promise<string> {
   const key = new Secret({ size: 20 }).base32;
   await inWorkshop(at.db, at.workshop, async (trx) => {
     await addPerson(trx, at.workshop, { id, name, role: 'outside', competent: false, passphrase: newPassphrase() });
     await trx('people').where({ workshop_id: at.workshop, id }).update({ code_key: key });
+    await note(trx, at.workshop, { what: 'outside-named', by, about: id });
   });
-  await setTraining(at.db, at.workshop, id, 'assess', until);
+  await setTraining(at.db, at.workshop, id, { kind: 'assess', until }, by);
   return generator(name, key).toString();
 }
 
@@ -40,8 +48,8 @@ async function useStep({ db, workshop }: Place, id: string, step: number): Promi
   });
 }
 
-async function byCode(at: Place, row: PersonRow | undefined, id: string, code: string): Promise<PersonRow | null> {
-  return guarded(at.db, at.workshop, 'code', id, async () => {
+async function byCode(at: Asking, row: PersonRow | undefined, id: string, code: string): Promise<PersonRow | null> {
+  return guarded({ ...at, what: 'code', whose: id, device: null }, async () => {
     if (!row?.code_key) return null;
     const delta = generator(row.name, row.code_key).validate({ token: code, window: SLACK });
     if (delta === null) return null;
@@ -50,17 +58,29 @@ async function byCode(at: Place, row: PersonRow | undefined, id: string, code: s
 }
 
 /**
- * The second person who signs on another's device. @param device where they sign: a PIN is good only where its person signed in before.
- * @returns null when the secret does not fit. @throws ProblemError while one must wait, and for somebody outside whose training ran out.
+ * The second person who signs on another's device. @param session device where they sign: a PIN is good only where its person signed in
+ * before. @returns null when the secret does not fit. @throws ProblemError while one must wait, for somebody outside whose training ran
+ * out, and for a passphrase that somebody else made: whoever made it would sign as them.
  */
-export async function signer(at: Place, ask: SignRequest, device: string): Promise<Person | null> {
+export async function signer(at: Asking, ask: SignRequest, session: string | null): Promise<Person | null> {
   const row = await inWorkshop(at.db, at.workshop, (trx) =>
     peopleRows(trx).where('p.id', ask.person).whereNull('p.disabled_at').first<PersonRow | undefined>(),
   );
   const person = row && shown(row, at.today);
-  if (ask.how === 'pin') return (await byPin(at, ask.person, ask.secret, device)) ? person! : null;
-  if (ask.how === 'passphrase')
-    return person && person.role !== 'outside' && (await knowsPassphrase(at, person, ask.secret)) ? person : null;
+  if (ask.how === 'pin') return (await byPin(at, ask.person, ask.secret, session)) && person ? person : null;
+  if (ask.how === 'passphrase') {
+    if (!person || person.role === 'outside' || !(await byPassphrase(at, person, ask.secret))) return null;
+    if (row.given)
+      throw new ProblemError(
+        problem(
+          403,
+          'given',
+          'Their passphrase was made by somebody else',
+          'They sign in once and choose their own, then they sign.',
+        ),
+      );
+    return person;
+  }
   if (!(await byCode(at, row, ask.person, ask.secret))) return null;
   if (!person!.competent)
     throw new ProblemError(

@@ -3,39 +3,83 @@ import type { Knex } from 'knex';
 import { problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 
-/** Wrong tries that cost nothing, and the longest wait, seconds. Our own figures. */
+export type SecretKind = 'passphrase' | 'pin' | 'code';
+
+/** Wrong tries that cost nothing: from one place, and from all places where a person never was. The longest wait, seconds. Our own figures. */
 const FREE = 5;
+const FREE_STRANGERS = 50;
 const LONGEST = 3600;
 
-const keyOf = (what: string, name: string) => createHash('sha256').update(`${what} ${name.trim().toLowerCase()}`).digest('hex');
+/** Whose secret is tried, and from where. */
+export interface Trying {
+  readonly db: Knex;
+  readonly workshop: string;
+  readonly what: SecretKind;
+  /** A name as typed, or the id of a person. */
+  readonly whose: string;
+  /** The device, where this person signed in on it before. */
+  readonly device: string | null;
+  /** Address of whoever asks. */
+  readonly address: string;
+}
 
-/** Seconds to wait after so many wrong tries in a row: none for the first five, then half a minute, doubling up to an hour. */
-export const waitAfter = (failed: number): number => (failed < FREE ? 0 : Math.min(LONGEST, 30 * 2 ** (failed - FREE)));
+const hashOf = (...parts: readonly string[]) => createHash('sha256').update(parts.join('\n')).digest('hex');
+const whoseOf = (what: SecretKind, whose: string) => hashOf(what, whose.trim().toLowerCase());
 
-/** Nobody waits for tries that somebody else made: the lead's reset sets the counts back. */
+/** The network an address belongs to: whoever has one address of the sixth version has 2^64 of them. */
+export const networkOf = (address: string): string => {
+  const plain = address.replace(/^::ffff:/, '');
+  return plain.includes(':') ? plain.split(':').slice(0, 4).join(':') : plain;
+};
+
+/** Nobody waits for tries that somebody else made: a reset sets the counts back. */
 export const forgive = (trx: Knex.Transaction, workshop: string, name: string, id: string): Promise<number> =>
   trx('tries')
     .where('workshop_id', workshop)
-    .whereIn('key', [keyOf('passphrase', name), keyOf('pin', id), keyOf('code', id)])
+    .whereIn('whose', [whoseOf('passphrase', name), whoseOf('pin', id), whoseOf('code', id)])
     .delete();
 
 /**
- * Guards a secret against guessing, in the database, so that every server counts together. An unknown name is counted like a known
- * one: whether it exists cannot be told. A right answer sets the count back.
+ * Counts one try in one statement, before the secret is looked at, so that guesses at the same moment all count. None below the free ones
+ * waits; then it is half a minute, doubling up to an hour.
+ * @returns seconds to wait, 0 when the try may go on. A wait that lies further ahead than any is made by a clock that turned: it is over.
+ */
+async function count(trx: Knex.Transaction, workshop: string, key: string, whose: string, free: number): Promise<number> {
+  const { rows } = await trx.raw<{ rows: { left: number | null }[] }>(
+    `insert into tries as t (workshop_id, key, whose, failed, until) values (:workshop, :key, :whose, 1, now())
+     on conflict (workshop_id, key) do update set failed = t.failed + 1,
+       until = now() + make_interval(secs => case when t.failed + 1 < :free then 0
+         else least(:longest, 30 * power(2, least(t.failed + 1 - :free, 7))) end)
+       where t.until <= now() or t.until > now() + make_interval(secs => :longest + 60)
+     returning 1`,
+    { workshop, key, whose, free, longest: LONGEST },
+  );
+  if (rows.length > 0) return 0;
+  const row = await trx('tries').where({ workshop_id: workshop, key }).first<{ until: Date } | undefined>('until');
+  return Math.max(1, Math.ceil(((row?.until.getTime() ?? 0) - Date.now()) / 1000));
+}
+
+/**
+ * Guards a secret against guessing, in the database, so that every server counts together. On a device where its person was before, only
+ * what is tried on that device counts: no stranger locks anybody out of their own bench. Elsewhere each network counts, and all of them
+ * together. An unknown name is counted like a known one: whether it exists cannot be told. A right answer sets the count back.
  * @throws ProblemError 429 while one must wait; the secret is not even looked at.
  */
-export async function guarded<T>(
-  db: Knex,
-  workshop: string,
-  what: 'passphrase' | 'pin' | 'code',
-  name: string,
-  check: () => Promise<T | null>,
-): Promise<T | null> {
-  const key = keyOf(what, name);
-  const before = await inWorkshop(db, workshop, (trx) =>
-    trx('tries').where({ workshop_id: workshop, key }).first<{ until: Date } | undefined>('until'),
-  );
-  const left = before ? Math.ceil((before.until.getTime() - Date.now()) / 1000) : 0;
+export async function guarded<T>(t: Trying, check: () => Promise<T | null>): Promise<T | null> {
+  const whose = whoseOf(t.what, t.whose);
+  const keys: readonly (readonly [string, number])[] = t.device
+    ? [[hashOf(whose, 'device', t.device), FREE]]
+    : [
+        [hashOf(whose, 'network', networkOf(t.address)), FREE],
+        [hashOf(whose, 'strangers'), FREE_STRANGERS],
+      ];
+  const left = await inWorkshop(t.db, t.workshop, async (trx) => {
+    for (const [key, free] of keys) {
+      const wait = await count(trx, t.workshop, key, whose, free);
+      if (wait > 0) return wait;
+    }
+    return 0;
+  });
   if (left > 0)
     throw new ProblemError(
       problem(
@@ -46,17 +90,16 @@ export async function guarded<T>(
       ),
     );
   const found = await check();
-  await inWorkshop(db, workshop, async (trx) => {
-    if (found !== null) return trx('tries').where({ workshop_id: workshop, key }).delete();
-    // Counted in one statement: guesses at the same moment all count.
-    const [row] = await trx('tries')
-      .insert({ workshop_id: workshop, key, failed: 1, until: new Date() })
-      .onConflict(['workshop_id', 'key'])
-      .merge({ failed: trx.raw('tries.failed + 1') })
-      .returning<{ failed: number }[]>('failed');
-    const until = new Date(Date.now() + waitAfter(row!.failed) * 1000);
-    await trx('tries').where({ workshop_id: workshop, key }).update({ until });
-    return trx('tries')
+  await inWorkshop(t.db, t.workshop, async (trx) => {
+    if (found !== null)
+      await trx('tries')
+        .where('workshop_id', t.workshop)
+        .whereIn(
+          'key',
+          keys.map(([key]) => key),
+        )
+        .delete();
+    await trx('tries')
       .where('until', '<', new Date(Date.now() - 86_400_000))
       .delete();
   });

@@ -2,18 +2,19 @@ import type { Person } from '@gavrel/contract';
 import { explain } from '@gavrel/contract/schemas';
 import { localDay } from '@gavrel/core';
 import type { Context as HonoContext, MiddlewareHandler } from 'hono';
+import { getCookie } from 'hono/cookie';
 import { getConnInfo } from '@hono/node-server/conninfo';
 import type Joi from 'joi';
 import type { Knex } from 'knex';
-import type { News } from '../log/news';
+import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
-import type { Place } from '../people/sessions';
+import type { Asking, Known, Place } from '../people/sessions';
 import type { Metrics } from '../operate/metrics';
 import type { WorkshopRow } from '../store/workshop';
 
 export interface Env {
-  Variables: { person: Person; token: string; device: string; requestId: string };
+  Variables: { person: Person; token: string; known: Known; requestId: string };
 }
 
 /** What every route may use. Nothing here is state of the process alone. */
@@ -21,19 +22,25 @@ export interface Services {
   readonly db: Knex;
   readonly workshop: WorkshopRow;
   readonly writer: Writer;
-  readonly news: News;
+  readonly streams: Streams;
   readonly metrics: Metrics;
   readonly backups: string | null;
   /** Most entries a device is told to hold. */
   readonly deviceLimit: number;
   /** A proxy of ours stands before the server: its word on who asks is believed. */
   readonly trustProxy: boolean;
+  /** Names this server answers to besides those of the machine itself and its addresses; empty where a proxy checks them. */
+  readonly hosts: readonly string[];
   /** Demo accounts to show on the sign-in screen; empty outside the demo. */
   readonly accounts: readonly { readonly name: string; readonly passphrase: string; readonly role: Person['role'] }[];
 }
 
 /** The checked JSON body. @throws ProblemError naming each wrong field. */
 export async function body<T>(c: HonoContext, schema: Joi.Schema): Promise<T> {
+  if (!/^application\/json\b/i.test(c.req.header('content-type') ?? ''))
+    throw new ProblemError(
+      problem(415, 'content-type', 'The body is not said to be JSON', 'Send it with content-type application/json.'),
+    );
   let raw: unknown;
   try {
     raw = await c.req.json();
@@ -61,6 +68,16 @@ export const placeOf = (s: Services): Place => ({
   db: s.db,
   workshop: s.workshop.id,
   today: localDay(s.workshop.zone, new Date()),
+});
+
+export const COOKIE = 'gavrel';
+export const DEVICE_COOKIE = 'gavrel-device';
+
+/** The same, with who asks for it. */
+export const askingOf = (s: Services, c: HonoContext): Asking => ({
+  ...placeOf(s),
+  address: addressOf(s, c),
+  cookie: getCookie(c, DEVICE_COOKIE),
 });
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;

@@ -6,10 +6,11 @@ import { bodyLimit } from 'hono/body-limit';
 import { streamSSE } from 'hono/streaming';
 import { logsOf, offlineSet } from '../log/offline';
 import { entriesAfter, stored } from '../log/read';
+import { tokenHash } from '../people/sessions';
 import { signer } from '../people/sign';
 import { answer, problem } from '../problem';
 import { inWorkshop } from '../store/db';
-import { body, type Env, placeOf, query, type Services } from './env';
+import { askingOf, body, type Env, query, type Services } from './env';
 
 /** The one way in, and the ways to follow it. */
 export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<Env> {
@@ -49,7 +50,7 @@ export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<E
 
   app.post('/entries/sign', guessing, tooLarge, async (c) => {
     const ask = await body<SignRequest>(c, SIGN_SCHEMA);
-    const person = await signer(placeOf(s), ask, c.get('device'));
+    const person = await signer(askingOf(s, c), ask, c.get('known').deviceId);
     if (!person)
       return answer(
         c,
@@ -68,21 +69,24 @@ export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<E
     return c.json(answerBody);
   });
 
-  app.get('/news', (c) =>
-    streamSSE(c, async (stream) => {
+  app.get('/news', (c) => {
+    const session = tokenHash(c.get('token'));
+    let end = () => {};
+    const ended = new Promise<void>((done) => (end = done));
+    let write = (_text: string): unknown => undefined;
+    const forget = s.streams.add({ session, write: (text) => write(text), end: () => end() });
+    if (!forget)
+      return answer(
+        c,
+        problem(429, 'lines', 'This session waits for news on many lines already', 'Ask for entries now and then.'),
+      );
+    return streamSSE(c, async (stream) => {
+      stream.onAbort(end);
+      write = (text) => stream.write(text).catch(end);
       await stream.writeSSE({ event: 'alive', data: '' });
-      const unsubscribe = s.news.subscribe((seq) => void stream.writeSSE({ data: JSON.stringify({ seq }) }));
-      // A sign of life keeps proxies from closing the line.
-      const beat = setInterval(() => void stream.writeSSE({ event: 'alive', data: '' }), 15_000).unref();
-      let forget = () => {};
-      await new Promise<void>((done) => {
-        stream.onAbort(done);
-        forget = s.news.onStop(done);
-      });
+      await ended;
       forget();
-      clearInterval(beat);
-      unsubscribe();
-    }),
-  );
+    });
+  });
   return app;
 }

@@ -5,20 +5,31 @@ import {
   PERSON_CHANGE_SCHEMA,
   PERSON_SCHEMA,
   PIN_SCHEMA,
+  TRAIL_QUERY,
   TRAINING_SCHEMA,
 } from '@gavrel/contract/schemas';
-import { Hono } from 'hono';
+import { Hono, type MiddlewareHandler } from 'hono';
 import { v4 } from 'uuid';
-import { addPerson, changePerson, newPassphrase, peopleInDetail, setPassphrase, setPin, setTraining } from '../people/people';
-import { knowsPassphrase, peopleOfDevice, signOutEverywhere, tokenHash } from '../people/sessions';
+import {
+  addPerson,
+  changePerson,
+  choosePassphrase,
+  newPassphrase,
+  peopleInDetail,
+  setPassphrase,
+  setPin,
+  setTraining,
+} from '../people/people';
+import { byPassphrase, peopleOfDevice, signOutEverywhere, tokenHash } from '../people/sessions';
 import { nameOutside } from '../people/sign';
+import { note, trail } from '../people/trail';
 import { newestCopy } from '../operate/copies';
 import { answer, notFound, problem } from '../problem';
 import { inWorkshop } from '../store/db';
-import { body, type Env, idOf, onlyLead, placeOf, type Services } from './env';
+import { askingOf, body, type Env, idOf, onlyLead, placeOf, query, type Services } from './env';
 
 /** Who belongs to the workshop, what each may do, and one's own secrets. */
-export function peopleRoutes(s: Services): Hono<Env> {
+export function peopleRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<Env> {
   const app = new Hono<Env>();
   const { db } = s;
   const workshop = s.workshop.id;
@@ -27,52 +38,68 @@ export function peopleRoutes(s: Services): Hono<Env> {
   app.post('/people', onlyLead, async (c) => {
     const ask = await body<{ name: string; role: Role }>(c, PERSON_SCHEMA);
     const invited: Invited = { id: v4(), passphrase: newPassphrase() };
-    await inWorkshop(db, workshop, (trx) =>
-      addPerson(trx, workshop, { ...ask, ...invited, name: ask.name.trim(), competent: false }),
-    );
+    await inWorkshop(db, workshop, async (trx) => {
+      await addPerson(trx, workshop, { ...ask, ...invited, competent: false, given: true });
+      await note(trx, workshop, { what: 'invited', by: c.get('person').id, about: invited.id, note: ask.role });
+    });
     return c.json(invited, 201);
   });
   app.post('/people/outside', onlyLead, async (c) => {
     const ask = await body<{ name: string; until: string }>(c, OUTSIDE_SCHEMA);
     const id = v4();
-    const uri = await nameOutside(placeOf(s), id, ask.name.trim(), ask.until);
+    const uri = await nameOutside(placeOf(s), { ...ask, id }, c.get('person').id);
     return c.json({ id, uri } satisfies Named, 201);
   });
   app.patch('/people/:id', onlyLead, async (c) => {
-    await changePerson(db, workshop, idOf(c), await body(c, PERSON_CHANGE_SCHEMA));
+    const id = idOf(c);
+    const change = await body<{ role?: Role; disabled?: boolean }>(c, PERSON_CHANGE_SCHEMA);
+    await changePerson(db, workshop, id, change, c.get('person').id);
+    s.streams.check();
     return c.body(null, 204);
   });
   app.post('/people/:id/reset', onlyLead, async (c) => {
     const id = idOf(c);
     const passphrase = newPassphrase();
-    if (!(await setPassphrase(db, workshop, id, passphrase))) throw notFound('person');
+    if (!(await setPassphrase(db, workshop, id, passphrase, { by: c.get('person').id }))) throw notFound('person');
+    s.streams.check();
     return c.json({ id, passphrase } satisfies Invited);
   });
   app.put('/people/:id/trainings', onlyLead, async (c) => {
-    const { kind, until } = await body<{ kind: Training['kind']; until: string | null }>(c, TRAINING_SCHEMA);
-    if (!(await setTraining(db, workshop, idOf(c), kind, until))) throw notFound('person');
+    const id = idOf(c);
+    const ask = await body<{ kind: Training['kind']; until: string | null }>(c, TRAINING_SCHEMA);
+    if (!(await setTraining(db, workshop, id, ask, c.get('person').id))) throw notFound('person');
     return c.body(null, 204);
   });
 
   app.get('/backup', onlyLead, async (c) => c.json(await newestCopy(s.backups)));
-  app.get('/session/device', async (c) => c.json(await peopleOfDevice(placeOf(s), c.get('device'))));
+  app.get('/trail', onlyLead, async (c) => {
+    const { before, limit } = query<{ before: number | null; limit: number }>(c, TRAIL_QUERY);
+    return c.json(await trail(db, workshop, before, limit));
+  });
+  app.get('/session/device', async (c) => c.json(await peopleOfDevice(askingOf(s, c), c.get('known').deviceId)));
   app.delete('/sessions', async (c) => {
     await signOutEverywhere(db, workshop, c.get('person').id);
+    s.streams.check();
     return c.body(null, 204);
   });
   const wrong = problem(403, 'passphrase', 'The passphrase does not fit', 'Type the one you sign in with.');
-  app.put('/session/passphrase', async (c) => {
+  const same = problem(422, 'same', 'This is the passphrase you have', 'Choose another: whoever made this one knows it.', [
+    { field: 'fresh', detail: 'is the present one' },
+  ]);
+  app.put('/session/passphrase', guessing, async (c) => {
     const ask = await body<{ passphrase: string; fresh: string }>(c, PASSPHRASE_SCHEMA);
     const person = c.get('person');
-    if (!(await knowsPassphrase(placeOf(s), person, ask.passphrase))) return answer(c, wrong);
-    await setPassphrase(db, workshop, person.id, ask.fresh, tokenHash(c.get('token')));
+    if (!(await byPassphrase(askingOf(s, c), person, ask.passphrase))) return answer(c, wrong);
+    if (ask.fresh === ask.passphrase) return answer(c, same);
+    await choosePassphrase(db, s.workshop, person, ask.fresh, tokenHash(c.get('token')));
+    s.streams.check();
     return c.body(null, 204);
   });
-  app.put('/session/pin', async (c) => {
+  app.put('/session/pin', guessing, async (c) => {
     const ask = await body<{ passphrase: string; pin: string }>(c, PIN_SCHEMA);
     const person = c.get('person');
-    if (!(await knowsPassphrase(placeOf(s), person, ask.passphrase))) return answer(c, wrong);
-    await setPin(db, workshop, person.id, ask.pin);
+    if (!(await byPassphrase(askingOf(s, c), person, ask.passphrase))) return answer(c, wrong);
+    await setPin(db, workshop, person, ask.pin);
     return c.body(null, 204);
   });
   return app;

@@ -166,6 +166,39 @@ const MIGRATIONS: readonly Migration[] = [
     // Whose confirmation an entry waits for, found when it was taken; null for what can make nothing milder and for what is older.
     up: `alter table entries add column waits text check (waits in ('nobody', 'second', 'trained'));`,
   },
+  {
+    name: '009-devices',
+    // A device is known by a secret of its own; who was let in, changed or signed in is a trail nobody changes.
+    up: `
+      create table devices (
+        workshop_id uuid not null references workshops, id uuid not null, secret_hash text not null, before_hash text not null,
+        seen_at timestamptz not null default now(),
+        primary key (workshop_id, id)
+      );
+      alter table sessions add column device_id uuid;
+      create index sessions_device on sessions (workshop_id, device_id);
+      alter table people add column given boolean not null default false;
+      drop table tries;
+      create table tries (
+        workshop_id uuid not null references workshops, key text not null, whose text not null, failed int not null,
+        until timestamptz not null,
+        primary key (workshop_id, key)
+      );
+      create index tries_whose on tries (workshop_id, whose);
+      create table trail (
+        workshop_id uuid not null references workshops, id bigint generated always as identity, at timestamptz not null default now(),
+        what text not null, by_person uuid, about uuid, device text, note text,
+        primary key (workshop_id, id)
+      );
+      create function refuse_trail_change() returns trigger language plpgsql as
+        $f$ begin raise exception 'the trail is append-only'; end $f$;
+      create trigger trail_append_only before update or delete on trail for each row execute function refuse_trail_change();
+      create trigger trail_no_truncate before truncate on trail for each statement execute function refuse_trail_change();
+      ${apart('devices', 'tries', 'trail')}
+      grant select, insert, update, delete on devices, tries to gavrel_app;
+      grant select, insert on trail to gavrel_app;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

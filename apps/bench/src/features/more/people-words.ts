@@ -1,4 +1,4 @@
-import type { Person, Role, Training } from '@gavrel/contract';
+import type { Person, Role, TrailItem, TrailWhat, Training } from '@gavrel/contract';
 import type { Mode, Region } from '@gavrel/core';
 
 export const TRAINED_FOR: Record<Training['kind'], string> = {
@@ -36,4 +36,26 @@ export function trainedWords(people: readonly Person[], kind: Training['kind'], 
     return t ? [`${p.name} until ${t.until}`] : [];
   });
   return who.length > 0 ? `Trained here: ${who.join(', ')}` : 'Nobody here has a current training for it on record';
+}
+
+/** What happened, as a sentence goes on after a name. */
+const DID: Record<TrailWhat, string> = {
+  'signed-in': 'signed in',
+  switched: 'took a device over by PIN',
+  'signed-out': 'signed out',
+  invited: 'invited',
+  'outside-named': 'named somebody outside:',
+  'role-changed': 'changed the role of',
+  'shut-out': 'lets in no longer',
+  'let-in': 'lets in again',
+  reset: 'made a new passphrase for',
+  'passphrase-set': 'chose a passphrase',
+  'pin-set': 'set a PIN',
+  'training-set': 'changed the training of',
+};
+
+/** "Ines Calder made a new passphrase for Tomas Ripley". */
+export function trailWords(t: TrailItem, nameOf: (id: string | null) => string): string {
+  const about = t.about ? ` ${nameOf(t.about)}` : '';
+  return `${nameOf(t.by)} ${DID[t.what]}${about}${t.note ? `: ${t.note}` : ''}`;
 }

@@ -12,10 +12,11 @@ import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { Outside } from './people-outside';
 import { ROLE_WORDS, TRAINED_FOR, trainingWords } from './people-words';
+import { TrailCard } from './trail-card';
 
 type Do = (work: () => Promise<unknown>) => Promise<void>;
 
-/** Said once; whoever it is for changes it after signing in. */
+/** Said once; whoever it is for chooses their own with it. */
 function Told({ name, passphrase }: { name: string; passphrase: string }) {
   return (
     <View role="alert" style={{ gap: 4 }}>
@@ -23,7 +24,7 @@ function Told({ name, passphrase }: { name: string; passphrase: string }) {
       <Figures size={22} bold testID="told">
         {passphrase}
       </Figures>
-      <Words size={15}>Tell them in person; they change it under More.</Words>
+      <Words size={15}>Tell them in person; it is good once, to choose their own.</Words>
     </View>
   );
 }
@@ -168,6 +169,7 @@ export function People() {
           </Words>
         ))}
       </Card>
+      {all ? <TrailCard all={all} /> : null}
       {person ? (
         <PersonSheet
           person={person}

@@ -48,7 +48,7 @@ export async function growth(urls: DatabaseUrls, say: (line: string) => void): P
   const db = connect(urls.app, 4);
   const writer = new Writer(db, { workshop: BENCH_WORKSHOP, zone: 'UTC' });
   const append = (entries: Entry[]) => writer.append({ person, clockOffset: 0, entries });
-  const server = await start({ urls, port: 0, dist: null, logLevel: 'silent' });
+  const server = await start({ urls, port: 0, dist: null, logLevel: 'silent', quota: 100_000_000 });
   const base = `http://127.0.0.1:${server.port}/api`;
   const signed = await fetch(`${base}/session`, {
     method: 'POST',

@@ -160,7 +160,7 @@ class ServerProcess {
   ) {}
 
   start(): Promise<void> {
-    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent' };
+    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent', quota: 100_000_000 };
     const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
       cwd: ROOT,
       env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },

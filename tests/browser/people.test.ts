@@ -51,6 +51,7 @@ test('the lead invites; a shared bench goes from one person to the other by PIN'
   await untilText(bench.page, 'choose', /guessed quickly/);
   await type(bench.page, 'own-passphrase', own);
   await tap(bench.page, 'keep-own');
+  await tap(bench.page, 'tab-more');
   await untilText(bench.page, 'card-person', /Nia Holt/);
   await tap(bench.page, 'set-pin');
   await type(bench.page, 'present-passphrase', own);
@@ -75,6 +76,11 @@ test('the lead invites; a shared bench goes from one person to the other by PIN'
   await tap(lead.page, 'person-Nia');
   await tap(lead.page, 'disable-person');
   await untilText(lead.page, 'person-Nia', /not let in/);
+  await untilText(
+    lead.page,
+    'card-trail',
+    /Ines.* lets in no longer Nia Holt.*Nia Holt took a device over by PIN.*Nia Holt chose a passphrase/,
+  );
   await see(bench.page, 'sign-in');
   await lead.context.close();
   await bench.context.close();

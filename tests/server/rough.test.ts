@@ -1,8 +1,8 @@
 import type { AppendResponse } from '@gavrel/contract';
 import type { Entry, Subject } from '@gavrel/core';
-import type { Running } from '@gavrel/server';
+import { type Running, start } from '@gavrel/server';
 import { v7 } from 'uuid';
-import { type Bench, Client, closeBench, makeBench, serveBench } from './harness';
+import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
 
 let bench: Bench;
 let server: Running;
@@ -68,6 +68,42 @@ test('a statement is corrected fifty times over; then it is said anew', async ()
   expect(results[51]).toMatchObject({
     status: 'refused',
     problem: { errors: [{ detail: expect.stringContaining('say it anew') as string }] },
+  });
+});
+
+describe('much that is right', () => {
+  test('one person writes so much in an hour: the rest waits on the device, danger never does', async () => {
+    const own = await start({ urls: bench.urls, port: 0, dist: null, logLevel: 'silent', quota: 10 });
+    const c = await Client.signIn(own.port, bench.people.tech);
+    const looked = () => c.entry('looked', [PACK], { groups: ['smell'] });
+    const send = (entries: readonly object[]) => c.request('POST', '/entries', { deviceTime: new Date().toISOString(), entries });
+    const said = async (r: Response) => ((await r.json()) as AppendResponse).results.map((x) => x.status);
+    expect(await said(await send(Array.from({ length: 10 }, looked)))).toEqual(Array(10).fill('accepted'));
+    expect((await send([looked()])).status).toBe(429);
+    expect(await said(await send([looked(), found(c, 'smoke'), looked()]))).toEqual(['later', 'accepted', 'later']);
+    const other = await Client.signIn(own.port, bench.people.second);
+    expect((await other.append([other.entry('looked', [PACK], { groups: ['smell'] })]))[0]!.status).toBe('accepted');
+    await own.stop();
+  });
+  test('two thousand summaries filed with the policy are read once, not with every entry', async () => {
+    const lead = await Client.signIn(server.port, bench.people.lead);
+    const policy: Subject = `policy:${WORKSHOP}`;
+    const file = (n: number) => lead.entry('summary-filed', [policy], { typeCode: `T-${n}`, items: ['maker'] });
+    for (let i = 0; i < 4; i++) await lead.append(Array.from({ length: 500 }, (_, k) => file(1 + i * 500 + k)));
+    const read = async () => {
+      const trx = await server.services.db.transaction();
+      await trx.raw("select set_config('gavrel.workshop', ?, true)", [WORKSHOP]);
+      const seen: number[] = [];
+      trx.on('query-response', (r: { rows: unknown[] }) => seen.push(r.rows.length));
+      await server.services.writer.policy.of(trx);
+      await trx.commit();
+      return Math.max(...seen);
+    };
+    expect(await read()).toBeGreaterThanOrEqual(2000);
+    await lead.append([file(9999)]);
+    expect(await read()).toBe(1);
+    await tech.append([found(tech, 'smoke')]);
+    expect(await read()).toBeLessThanOrEqual(1);
   });
 });
 

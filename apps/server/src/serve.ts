@@ -10,7 +10,9 @@ import { rebuild } from './log/rebuild';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
 import { Metrics } from './operate/metrics';
+import { PER_HOUR } from './operate/quota';
 import { runningOf } from './people/sessions';
+import { PICTURE_QUOTA } from './kept/picture';
 import type { Services } from './routes/env';
 import { type Trust, trustPage } from './routes/trust';
 import { connect, type DatabaseUrls, waitFor } from './store/db';
@@ -36,6 +38,10 @@ export interface ServeOptions {
   readonly logLevel?: string;
   /** Most entries a device is told to hold; a test's log is shorter. */
   readonly deviceLimit?: number;
+  /** Entries that are no danger which one person may write in an hour: a measurement writes more. */
+  readonly quota?: number;
+  /** Bytes of pictures the workshop keeps. */
+  readonly pictureQuota?: number;
 }
 
 export interface Running {
@@ -74,6 +80,8 @@ export async function start(o: ServeOptions): Promise<Running> {
     deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
     hosts: o.hosts ?? [],
+    quota: o.quota ?? PER_HOUR,
+    pictureQuota: o.pictureQuota ?? PICTURE_QUOTA,
     accounts: o.accounts ?? [],
   };
   let stopping = false;

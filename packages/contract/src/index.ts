@@ -29,7 +29,9 @@ export type EntryResult =
       /** Whose confirmation it waits for; absent where it can make nothing milder. */
       readonly waits?: Waits;
     }
-  | { readonly id: string; readonly status: 'refused'; readonly problem: Problem };
+  | { readonly id: string; readonly status: 'refused'; readonly problem: Problem }
+  /** Not looked at yet: the device keeps it and sends it again. */
+  | { readonly id: string; readonly status: 'later'; readonly problem: Problem };
 
 export interface AppendResponse {
   readonly results: readonly EntryResult[];
@@ -97,6 +99,12 @@ export interface Training {
 export interface PersonDetail extends Person {
   readonly disabled: boolean;
   readonly pin: boolean;
+}
+
+/** Bytes of pictures that are kept, and how many may be. */
+export interface KeptResponse {
+  readonly bytes: number;
+  readonly most: number;
 }
 
 /** The copies that the server's machine makes by itself. */
@@ -181,6 +189,7 @@ export interface Owner {
 export const MAX_PICTURE = 5 * 1024 * 1024;
 export const PICTURE_SIDE = 1600;
 export const PICTURE_TYPES = ['image/jpeg', 'image/png'] as const;
+export type PictureType = (typeof PICTURE_TYPES)[number];
 
 /** The calendar of what is due. Its address is a secret, told once, when it is made. */
 export interface CalendarResponse {

@@ -195,7 +195,8 @@ export function openApi(version: string): Json {
       '/api/blobs/{sha256}': {
         get: { summary: 'A picture', operationId: 'picture', parameters: SHA, responses: picture('The picture') },
         put: {
-          summary: 'Store a picture under its hash, at most 5 MB, JPEG or PNG without camera data',
+          summary:
+            'Store a picture under the hash of what is sent, at most 5 MB, JPEG or PNG; it is drawn anew, without anything but its pixels',
           operationId: 'put-picture',
           parameters: SHA,
           requestBody: { required: true, content: PICTURES },
@@ -208,6 +209,7 @@ export function openApi(version: string): Json {
           responses: { 204: { description: 'Erased' }, default: { $ref: '#/components/responses/Problem' } },
         },
       },
+      '/api/kept': { get: { summary: 'Room that pictures take (lead)', operationId: 'kept', responses: ok('Bytes') } },
       '/api/owners/{id}': {
         get: { summary: 'An owner', operationId: 'owner', parameters: ID, responses: ok('Owner') },
         put: {

@@ -184,7 +184,7 @@ export class Actions {
     const deviceTime = new Date().toISOString();
     const request: SignRequest = { deviceTime, person, how, secret, entries };
     const { results } = await api<AppendResponse>('POST', '/entries/sign', request);
-    for (const r of results) if (r.status === 'refused') throw new Refused(r.problem);
+    for (const r of results) if ('problem' in r) throw new Refused(r.problem);
     this.sync.soon();
   }
 

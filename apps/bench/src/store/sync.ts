@@ -188,7 +188,7 @@ export class Sync {
     for (let ripe = await this.ripe(); ripe.length > 0; ripe = await this.ripe()) {
       const { results } = await this.post(ripe);
       const accepted: Settled[] = results.flatMap((r) =>
-        r.status === 'refused'
+        r.status === 'refused' || r.status === 'later'
           ? []
           : [
               {
@@ -204,6 +204,9 @@ export class Sync {
       await settle(accepted, refused);
       await foldTouched(this.store, ripe);
       this.tellTabs();
+      // What the server takes later stays here, and the next round comes later too.
+      const later = results.find((r) => r.status === 'later');
+      if (later) throw new Refused(later.problem);
     }
   }
 
@@ -289,7 +292,7 @@ export class Sync {
     await this.show(
       danger.map((e): LoggedEntry => {
         const r = numbers.get(e.id);
-        if (!r || r.status === 'refused') return e;
+        if (!r || r.status === 'refused' || r.status === 'later') return e;
         const { seq, recordedAt, effectiveAt, waits } = r;
         return { ...e, seq, recordedAt, effectiveAt, ...(waits && { waits }) };
       }),

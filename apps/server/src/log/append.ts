@@ -6,7 +6,8 @@ import { mayWait } from '@gavrel/core/confirm';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
 import { ask, inWorkshopPlanned } from '../store/db';
-import { concerned, type Context, policySubject, project, refresh } from './project';
+import { type PolicyLog, policySubject } from './policy';
+import { concerned, type Context, project, refresh } from './project';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
 import { bad, fits, type Known, kindOf, needsTrained } from './fits';
 import { markWaits } from './waits';
@@ -108,14 +109,14 @@ interface Before {
   readonly last: number;
   /** Entries that the new ones name, by id, with what those rest on. */
   readonly known: Map<string, LoggedEntry>;
-  /** What the touched subjects and the policy hold already. */
+  /** What the touched subjects hold already. */
   readonly bySubject: Map<Subject, LoggedEntry[]>;
 }
 
 /** Locks the workshop's number and reads everything the new entries stand on, in one question. */
 async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Entry[]): Promise<Before> {
   const ids = [...new Set(fresh.flatMap(namedIn))];
-  const subjects = [...new Set<Subject>([policySubject(workshop), ...fresh.flatMap((e) => e.subjects)])];
+  const subjects = [...new Set<Subject>(fresh.flatMap((e) => e.subjects))];
   const rows = await ask<EntryRow & { last_seq: string; seq: string | null; subject: Subject | null }>(
     trx,
     'lock-workshop',
@@ -147,7 +148,11 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
  * stores it and projects it. What is reported as accepted is stored, all of it or nothing.
  * @returns the results of each batch, in its order.
  */
-export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: readonly Batch[]): Promise<EntryResult[][]> {
+export async function append(
+  db: Knex,
+  ctx: Omit<Context, 'now'> & { readonly policy: PolicyLog },
+  batches: readonly Batch[],
+): Promise<EntryResult[][]> {
   const checked = batches.map((b) => b.entries.map((raw) => check(raw, b.person, ctx.workshop)));
   const good = checked.flat().flatMap((c) => ('entry' in c ? [c.entry] : []));
   if (good.length === 0) return checked.map((list) => list.map((c) => (c as { refused: EntryResult }).refused));
@@ -196,10 +201,12 @@ export async function append(db: Knex, ctx: Omit<Context, 'now'>, batches: reado
       for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
       const full = { ...ctx, now };
       const here = await concerned(trx, full, bySubject, fresh);
-      if (fresh.some(mayWait)) markWaits(full, here, bySubject, [...known.values()], fresh);
-      await writeEntries(trx, ctx.workshop, fresh, seq, project(full, here, bySubject));
-      const policy = policySubject(ctx.workshop);
-      if (fresh.some((e) => e.subjects.includes(policy))) await refresh(trx, full, foldPolicy(bySubject.get(policy)!), true);
+      const policyId = policySubject(ctx.workshop);
+      const changed = fresh.some((e) => e.subjects.includes(policyId));
+      const policy = changed ? foldPolicy(bySubject.get(policyId)!) : await ctx.policy.of(trx);
+      if (fresh.some(mayWait)) markWaits(full, here, bySubject, [...known.values()], fresh, policy);
+      await writeEntries(trx, ctx.workshop, fresh, seq, project(full, here, bySubject, policy));
+      if (changed) await refresh(trx, full, policy, true);
     }
     const waits = new Map(fresh.flatMap((e) => (e.waits ? [[e.id, e.waits] as const] : [])));
     return results.map((list) =>

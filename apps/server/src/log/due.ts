@@ -11,12 +11,17 @@ import {
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
-import { policyOf } from './project';
+import type { PolicyLog } from './policy';
 
 /** Everything due in the workshop, as every device shows it. */
-export async function dues(db: Knex, workshop: string, zone: string, now: Date): Promise<Due[]> {
+export async function dues(
+  db: Knex,
+  { id: workshop, zone }: { readonly id: string; readonly zone: string },
+  policyLog: PolicyLog,
+  now: Date,
+): Promise<Due[]> {
   return inWorkshop(db, workshop, async (trx) => {
-    const policy = await policyOf(trx, workshop);
+    const policy = await policyLog.of(trx);
     const facts = async <F>(table: string): Promise<F[]> =>
       (await trx(table).where('workshop_id', workshop).select('facts')).map((r: { facts: F }) => r.facts);
     const packs = (await facts<PackFacts>('packs')).map((f) => ({ facts: f, judgement: condition(f, policy, now) }));

@@ -7,7 +7,6 @@ import {
   foldNotebook,
   foldPack,
   foldPlace,
-  foldPolicy,
   localDay,
   type LoggedEntry,
   type PackFacts,
@@ -49,13 +48,6 @@ export function packRow(ctx: Context, facts: PackFacts, policy: PolicyFacts) {
     place: facts.place,
     notebook: facts.notebook,
   };
-}
-
-export const policySubject = (workshop: string): Subject => `policy:${workshop}`;
-
-export async function policyOf(trx: Knex.Transaction, workshop: string): Promise<PolicyFacts> {
-  const subject = policySubject(workshop);
-  return foldPolicy((await entriesOf(trx, workshop, [subject])).get(subject)!);
 }
 
 /** Rows of everything but packs that the subjects fold to. */
@@ -121,9 +113,8 @@ export async function concerned(
   return { packs: new Map([...packs].map(([s, list]) => [subjectId(s), list])), of };
 }
 
-/** The rows that new entries change. @param entries of each touched subject, and of the policy. */
-export function project(ctx: Context, { packs, of }: Concerned, entries: BySubject): Rows {
-  const policy = foldPolicy(entries.get(policySubject(ctx.workshop)) ?? []);
+/** The rows that new entries change. @param entries of each touched subject. */
+export function project(ctx: Context, { packs, of }: Concerned, entries: BySubject, policy: PolicyFacts): Rows {
   const facts = [...packs].flatMap(([id, own]) => foldPack(id, withReached(own, of)) ?? []);
   return { packs: facts.map((f) => packRow(ctx, f, policy)), ...otherRows(ctx.workshop, entries) };
 }

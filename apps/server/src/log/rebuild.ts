@@ -1,7 +1,8 @@
 import { canonical, FOLD_VERSION, foldPack, foldPolicy, type LoggedEntry, type Subject, withReached } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { inWorkshop } from '../store/db';
-import { type Context, otherRows, packRow, policySubject } from './project';
+import { policySubject } from './policy';
+import { type Context, otherRows, packRow } from './project';
 import { entriesAfter, logged, ofType } from './read';
 import { NO_ROWS, type Rows, TABLES, writeRows } from './write';
 

@@ -1,6 +1,6 @@
-import { foldPolicy, intakeOf, localDay, type LoggedEntry, subjectType, triageOf } from '@gavrel/core';
+import { intakeOf, localDay, type LoggedEntry, type PolicyFacts, subjectType, triageOf } from '@gavrel/core';
 import { type Known, mayWait, waitsFor } from '@gavrel/core/confirm';
-import { type BySubject, type Concerned, type Context, policySubject } from './project';
+import type { BySubject, Concerned, Context } from './project';
 
 /**
  * Notes on each new entry whom it waits for, one after another: each is asked against what stood when it came in.
@@ -13,8 +13,8 @@ export function markWaits(
   bySubject: BySubject,
   named: readonly LoggedEntry[],
   fresh: readonly LoggedEntry[],
+  policy: PolicyFacts,
 ): void {
-  const policy = foldPolicy(bySubject.get(policySubject(ctx.workshop)) ?? []);
   const later = new Set(fresh.map((e) => e.id));
   const before = (list: readonly LoggedEntry[] | undefined) => (list ?? []).filter((x) => !later.has(x.id));
   for (const e of fresh) {

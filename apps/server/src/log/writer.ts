@@ -3,6 +3,7 @@ import { MAX_BATCH } from '@gavrel/contract';
 import type { Knex } from 'knex';
 import { isAway } from '../store/db';
 import { append, type Batch } from './append';
+import { PolicyLog } from './policy';
 
 interface Pending {
   readonly batch: Batch;
@@ -17,11 +18,17 @@ interface Pending {
 export class Writer {
   private waiting: Pending[] = [];
   private running = false;
+  /** What every entry is judged by; whoever reads asks it too. */
+  readonly policy: PolicyLog;
+  private readonly context: Parameters<typeof append>[1];
 
   constructor(
     private readonly db: Knex,
-    private readonly context: { readonly workshop: string; readonly zone: string },
-  ) {}
+    where: { readonly workshop: string; readonly zone: string },
+  ) {
+    this.policy = new PolicyLog(where.workshop);
+    this.context = { ...where, policy: this.policy };
+  }
 
   append(batch: Batch): Promise<EntryResult[]> {
     return new Promise((done, failed) => {

@@ -29,6 +29,10 @@ export interface Services {
   readonly deviceLimit: number;
   /** A proxy of ours stands before the server: its word on who asks is believed. */
   readonly trustProxy: boolean;
+  /** Entries that are no danger which one person may write in an hour. */
+  readonly quota: number;
+  /** Bytes of pictures the workshop keeps. */
+  readonly pictureQuota: number;
   /** Names this server answers to besides those of the machine itself and its addresses; empty where a proxy checks them. */
   readonly hosts: readonly string[];
   /** Demo accounts to show on the sign-in screen; empty outside the demo. */

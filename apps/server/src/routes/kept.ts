@@ -1,16 +1,17 @@
 import { createHash } from 'node:crypto';
-import { MAX_PICTURE, type Owner } from '@gavrel/contract';
+import { type KeptResponse, MAX_PICTURE, type Owner } from '@gavrel/contract';
 import { OWNER_SCHEMA } from '@gavrel/contract/schemas';
 import { type Context, Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
-import { pictureTrouble } from '../kept/picture';
+import type { Knex } from 'knex';
+import { isPictureType, redrawn } from '../kept/picture';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
-import { body, type Env, idOf, type Services } from './env';
+import { body, type Env, idOf, onlyLead, type Services } from './env';
 
 const SHA = /^[0-9a-f]{64}$/;
 
-function refuse(status: 403 | 410 | 422, title: string, detail: string): never {
+function refuse(status: 403 | 409 | 410 | 422, title: string, detail: string): never {
   throw new ProblemError(problem(status, 'kept', title, detail));
 }
 
@@ -43,20 +44,31 @@ export function keptRoutes(s: Services): Hono<Env> {
     const sha256 = shaOf(c);
     const type = c.req.header('content-type') ?? '';
     const bytes = Buffer.from(await c.req.arrayBuffer());
-    const trouble = pictureTrouble(bytes, type);
-    if (trouble) refuse(422, 'This is not a picture to keep', trouble);
+    if (!isPictureType(type)) refuse(422, 'This is not a picture to keep', 'Only JPEG and PNG are kept: save it as one of them.');
     if (createHash('sha256').update(bytes).digest('hex') !== sha256)
       refuse(422, 'The picture does not fit its hash', 'It was damaged on the way: send it again.');
-    const erased = await inWorkshop(s.db, workshop_id, async (trx) => {
+    const known = await inWorkshop(s.db, workshop_id, (trx) =>
+      trx('blobs').where({ workshop_id, sha256 }).first<{ erased_at: Date | null } | undefined>('erased_at'),
+    );
+    if (known?.erased_at) refuse(410, 'This picture was erased', 'Take another one.');
+    if (known) return c.body(null, 201);
+    const drawn = await redrawn(bytes, type);
+    if (typeof drawn === 'string') return refuse(422, 'This is not a picture to keep', drawn);
+    await inWorkshop(s.db, workshop_id, async (trx) => {
+      if ((await kept(trx)) + drawn.length > s.pictureQuota)
+        refuse(409, 'The workshop has no more room for pictures', 'A lead erases old ones, or gives it more room.');
       await trx('blobs')
-        .insert({ workshop_id, sha256, type, size: bytes.length, bytes, by_person: c.get('person').id })
+        .insert({ workshop_id, sha256, type, size: drawn.length, bytes: drawn, by_person: c.get('person').id })
         .onConflict(['workshop_id', 'sha256'])
         .ignore();
-      return trx('blobs').where({ workshop_id, sha256 }).whereNotNull('erased_at').first('sha256');
     });
-    if (erased) refuse(410, 'This picture was erased', 'Take another one.');
     return c.body(null, 201);
   });
+  const kept = async (trx: Knex.Transaction): Promise<number> =>
+    Number((await trx('blobs').whereNotNull('bytes').sum<{ sum: string | null }>('size as sum').first())?.sum ?? 0);
+  app.get('/kept', onlyLead, async (c) =>
+    c.json({ bytes: await inWorkshop(s.db, workshop_id, kept), most: s.pictureQuota } satisfies KeptResponse),
+  );
   app.get('/blobs/:sha256', async (c) => {
     const sha256 = shaOf(c);
     const row = await inWorkshop(s.db, workshop_id, (trx) =>
@@ -64,10 +76,7 @@ export function keptRoutes(s: Services): Hono<Env> {
     );
     if (!row) throw notFound('picture');
     if (!row.bytes) refuse(410, 'This picture was erased', 'Its hash stays in the log.');
-    return c.body(new Uint8Array(row.bytes), 200, {
-      'content-type': row.type,
-      'cache-control': 'private, max-age=31536000, immutable',
-    });
+    return c.body(new Uint8Array(row.bytes), 200, { 'content-type': row.type });
   });
   app.delete('/blobs/:sha256', async (c) => {
     erases(c);

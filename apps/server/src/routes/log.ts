@@ -1,6 +1,7 @@
 import { MAX_BODY } from '@gavrel/contract';
 import type { AppendRequest, AppendResponse, EntriesResponse, LogsRequest, Person, SignRequest } from '@gavrel/contract';
 import { APPEND_SCHEMA, ENTRIES_QUERY, LOGS_SCHEMA, SIGN_SCHEMA } from '@gavrel/contract/schemas';
+import { isHazard } from '@gavrel/core';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { streamSSE } from 'hono/streaming';
@@ -8,9 +9,17 @@ import { logsOf, offlineSet } from '../log/offline';
 import { entriesAfter, stored } from '../log/read';
 import { tokenHash } from '../people/sessions';
 import { signer } from '../people/sign';
-import { answer, problem } from '../problem';
+import { Quota } from '../operate/quota';
+import { answer, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { askingOf, body, type Env, query, type Services } from './env';
+
+const TOO_MANY = problem(
+  429,
+  'quota',
+  'More than one person writes in an hour',
+  'It stays on the device and goes out later; danger goes at once.',
+);
 
 /** The one way in, and the ways to follow it. */
 export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<Env> {
@@ -24,10 +33,18 @@ export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<E
       ),
   });
 
+  const quota = new Quota(s.quota);
+  /** Danger is always taken. Of everything else one person writes so much in an hour; what is more stays on the device until later. */
   const append = async (person: Person, { deviceTime, entries }: AppendRequest): Promise<AppendResponse> => {
-    const results = await s.writer.append({ person, clockOffset: Date.now() - Date.parse(deviceTime), entries });
+    const plain = entries.filter((e) => !isHazard(e.kind));
+    const later = plain.length > 0 && !quota.take(person.id, plain.length);
+    const taken = later ? entries.filter((e) => isHazard(e.kind)) : entries;
+    if (taken.length === 0) throw new ProblemError(TOO_MANY);
+    const results = await s.writer.append({ person, clockOffset: Date.now() - Date.parse(deviceTime), entries: taken });
     for (const r of results) s.metrics.entries.inc({ status: r.status });
-    return { results };
+    if (!later) return { results };
+    const known = new Map(results.map((r) => [r.id, r]));
+    return { results: entries.map((e) => known.get(e.id) ?? { id: e.id, status: 'later', problem: TOO_MANY }) };
   };
 
   app.post('/entries', tooLarge, async (c) => c.json(await append(c.get('person'), await body<AppendRequest>(c, APPEND_SCHEMA))));

@@ -13,7 +13,7 @@ import {
 } from '@gavrel/core';
 import { Hono } from 'hono';
 import { dues } from '../log/due';
-import { policyOf, refresh } from '../log/project';
+import { refresh } from '../log/project';
 import { entriesOfPack } from '../log/read';
 import { notFound } from '../problem';
 import { inWorkshop } from '../store/db';
@@ -43,7 +43,7 @@ export function readRoutes(s: Services): Hono<Env> {
   app.get('/packs', async (c) => {
     const q = query<ListQuery>(c, LIST_QUERY);
     const rows = await inWorkshop(s.db, workshop, async (trx) => {
-      await refresh(trx, context(), await policyOf(trx, workshop));
+      await refresh(trx, context(), await s.writer.policy.of(trx));
       const page = trx('packs')
         .where('workshop_id', workshop)
         .orderBy(['tag', 'id'])
@@ -83,7 +83,7 @@ export function readRoutes(s: Services): Hono<Env> {
       const row = await trx('packs').where({ workshop_id: workshop, id }).first<{ facts: PackFacts } | undefined>('facts');
       if (!row) return null;
       const history = await entriesOfPack(trx, workshop, id);
-      const ruling = rule(row.facts, await policyOf(trx, workshop), now, on ?? localDay(zone, now));
+      const ruling = rule(row.facts, await s.writer.policy.of(trx), now, on ?? localDay(zone, now));
       return { facts: row.facts, ruling, history } satisfies PackResponse;
     });
     if (!found) throw notFound('pack');
@@ -125,7 +125,7 @@ export function readRoutes(s: Services): Hono<Env> {
     ),
   );
 
-  app.get('/due', async (c) => c.json(await dues(s.db, workshop, zone, new Date())));
+  app.get('/due', async (c) => c.json(await dues(s.db, s.workshop, s.writer.policy, new Date())));
   return app;
 }
 

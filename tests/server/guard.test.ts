@@ -2,7 +2,6 @@ import { get } from 'node:http';
 import { openApi } from '@gavrel/contract/openapi';
 import { taggedId } from '@gavrel/core';
 import { addPerson, inWorkshop, type Running, start } from '@gavrel/server';
-import fc from 'fast-check';
 import { v4 } from 'uuid';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
@@ -41,62 +40,20 @@ const anew = async () => {
   lead = await Client.signIn(server.port, bench.people.lead);
 };
 
-type Operation = { requestBody?: unknown; security?: unknown[] };
-const paths = openApi('test').paths as Record<string, Record<string, Operation>>;
+const paths = openApi('test').paths as Record<string, Record<string, unknown>>;
 const operations = Object.entries(paths).flatMap(([path, methods]) =>
-  Object.keys(methods)
-    .filter((m) => ['get', 'post', 'put', 'patch', 'delete'].includes(m))
-    .map((m) => [m.toUpperCase(), path] as const),
+  Object.keys(methods).map((m) => [m.toUpperCase(), path] as const),
 );
-// What ends the session would end the test; it has tests of its own.
-const fuzzed = operations.filter(([m, p]) => !(m === 'DELETE' && /\/sessions?$/.test(p)) && p !== '/api/session/passphrase');
 
 test('the document names every route there is', async () => {
-  expect(fuzzed.length).toBeGreaterThan(25);
-  for (const [method, path] of fuzzed.filter(([, p]) => p !== '/api/news')) {
+  expect(operations.length).toBeGreaterThan(40);
+  // What ends the session would end the test.
+  const asked = operations.filter(([m, p]) => p !== '/api/news' && !(m === 'DELETE' && /\/sessions?$/.test(p)));
+  for (const [method, path] of asked) {
     const r = await lead.request(method, path.replace(/^\/api/, '').replace(/\{\w+\}/g, v4()), method === 'GET' ? undefined : {});
     const words = await r.text();
     expect([method, path, /No such address/.test(words)]).toEqual([method, path, false]);
   }
-});
-
-const id = fc.oneof(
-  fc.uuid(),
-  fc.constant(taggedId(WORKSHOP, 'pack', 'HERE')),
-  fc.constantFrom('..', '%00', "'; drop table entries; --", '0', 'ÿ'),
-);
-const junk = fc.oneof(
-  fc.json(),
-  fc.string({ unit: 'binary', maxLength: 60 }),
-  fc.constantFrom('', '{', '[]', 'null', '{"entries":[null]}', '{"deviceTime":"x","entries":[{}]}', '{"__proto__":{"a":1}}'),
-  fc
-    .dictionary(
-      fc.constantFrom('name', 'role', 'kind', 'until', 'pin', 'person', 'items', 'entries', 'deviceTime'),
-      fc.jsonValue(),
-    )
-    .map((o) => JSON.stringify(o)),
-);
-const query = fc.dictionary(
-  fc.constantFrom('after', 'limit', 'cursor', 'search', 'condition', 'on', 'region', 'known'),
-  fc.oneof(fc.string({ maxLength: 30 }), fc.integer().map(String), fc.constantFrom('%', '\u0000', '9'.repeat(40))),
-);
-
-test.each(fuzzed)('%s %s: whatever comes, never a fault of ours, never another workshop’s data', async (method, path) => {
-  await fc.assert(
-    fc.asyncProperty(id, junk, query, async (anId, body, asked) => {
-      const where = path.replace(/^\/api/, '').replace(/\{\w+\}/g, encodeURIComponent(anId));
-      const search = method === 'GET' ? `?${new URLSearchParams(asked)}` : '';
-      if (path === '/api/news') return;
-      const r = await lead.request(method, where + search, method === 'GET' ? undefined : body);
-      const words = await r.text();
-      expect([r.status < 500, words.includes(MARK), /at \w+ \(|node_modules|select |postgres/i.test(words)]).toEqual([
-        true,
-        false,
-        false,
-      ]);
-    }),
-    { numRuns: path === '/api/session' || path.includes('/people') ? 8 : 25, seed: 20261125 },
-  );
 });
 
 describe('two workshops', () => {

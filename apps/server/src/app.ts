@@ -66,7 +66,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
       handler: (c) => answer(c, problem(429, 'slow-down', title, 'Wait a minute, then try again; nothing is lost.')),
     });
   const fail = failed(log);
-  api.use(observed(s, log), caught(fail), notStored, sameOrigin, slow(3000, 'Too many requests in a minute'));
+  api.use(observed(s, log), caught(fail), notStored, sameOrigin, slow(s.perMinute, 'Too many requests in a minute'));
 
   // Routes that take more say so themselves: entries, tables, pictures.
   const small = bodyLimit({

@@ -10,7 +10,7 @@ import { rebuild } from './log/rebuild';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
 import { Metrics } from './operate/metrics';
-import { PER_HOUR } from './operate/quota';
+import { PER_HOUR, PER_MINUTE } from './operate/quota';
 import { runningOf } from './people/sessions';
 import { PICTURE_QUOTA } from './kept/picture';
 import type { Services } from './routes/env';
@@ -42,6 +42,8 @@ export interface ServeOptions {
   readonly quota?: number;
   /** Bytes of pictures the workshop keeps. */
   readonly pictureQuota?: number;
+  /** Requests an address may make in a minute. */
+  readonly perMinute?: number;
 }
 
 export interface Running {
@@ -80,6 +82,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
     hosts: o.hosts ?? [],
+    perMinute: o.perMinute ?? PER_MINUTE,
     quota: o.quota ?? PER_HOUR,
     pictureQuota: o.pictureQuota ?? PICTURE_QUOTA,
     accounts: o.accounts ?? [],

@@ -3,6 +3,9 @@ const HOUR = 3_600_000;
 /** Entries that are no danger which one person may write in an hour, through one server. Many times what hands can do. */
 export const PER_HOUR = 6000;
 
+/** Requests an address may make in a minute, of any kind. */
+export const PER_MINUTE = 3000;
+
 /** Counts what each person writes in the present hour. */
 export class Quota {
   private hour = 0;

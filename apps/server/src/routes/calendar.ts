@@ -84,11 +84,15 @@ export function calendarRoutes(s: Services): Hono<Env> {
   app.get('/calendar', async (c) => c.json(await madeAt(s.db, id)));
   app.post('/calendar', async (c) => {
     const secret = randomBytes(32).toString('base64url');
-    await inWorkshop(s.db, id, async (trx) => {
-      await trx('calendars').where('workshop_id', id).delete();
-      await trx('calendars').insert({ workshop_id: id, token_hash: sha(secret), by_person: c.get('person').id });
-    });
-    return c.json<CalendarResponse>({ ...(await madeAt(s.db, id)), path: `/api/calendar/${secret}.ics` }, 201);
+    const made = { token_hash: sha(secret), by_person: c.get('person').id, made_at: new Date() };
+    // Two at once: the later address is the one that holds.
+    await inWorkshop(s.db, id, (trx) =>
+      trx('calendars')
+        .insert({ workshop_id: id, ...made })
+        .onConflict('workshop_id')
+        .merge(Object.keys(made)),
+    );
+    return c.json<CalendarResponse>({ madeAt: made.made_at.toISOString(), path: `/api/calendar/${secret}.ics` }, 201);
   });
   app.delete('/calendar', async (c) => {
     await inWorkshop(s.db, id, (trx) => trx('calendars').where('workshop_id', id).delete());

@@ -31,6 +31,8 @@ export interface Services {
   readonly trustProxy: boolean;
   /** Entries that are no danger which one person may write in an hour. */
   readonly quota: number;
+  /** Requests an address may make in a minute. */
+  readonly perMinute: number;
   /** Bytes of pictures the workshop keeps. */
   readonly pictureQuota: number;
   /** Names this server answers to besides those of the machine itself and its addresses; empty where a proxy checks them. */

@@ -197,6 +197,7 @@ const MIGRATIONS: readonly Migration[] = [
       ${apart('devices', 'tries', 'trail')}
       grant select, insert, update, delete on devices, tries to gavrel_app;
       grant select, insert on trail to gavrel_app;
+      grant update on calendars to gavrel_app;
     `,
   },
 ];

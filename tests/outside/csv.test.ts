@@ -2,10 +2,11 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ruleRow, writeTable } from '@gavrel/core/batch';
+import { ruleRow, writeList, writeTable } from '@gavrel/core/batch';
 import { parse } from 'csv-parse/sync';
+import fc from 'fast-check';
 
-const tags = ['TH-1', 'a "quoted" one', 'comma, and\nline', '=1+1', 'Größe µ', '0012', ''];
+const tags = ['TH-1', 'a "quoted" one', 'comma, and\nline', '=1+1', 'Größe µ', '0012', '', ' =1+1', '＝1+1', 'x;=1+1'];
 const ruled = tags.map((tag, i) =>
   ruleRow({
     line: i + 1,
@@ -16,7 +17,7 @@ const ruled = tags.map((tag, i) =>
   }),
 );
 const csv = writeTable(ruled);
-const harmless = tags.map((t) => (t.startsWith('=') ? `'${t}` : t));
+const harmless = tags.map((t) => t.replace(/^(?=\s?[=＝])/, "'").replace(';=', ";'="));
 
 // Another CSV library (csv-parse) reads what ours wrote, cell by cell.
 test('results written as CSV are read back by another library', () => {
@@ -42,10 +43,23 @@ test('a spreadsheet program keeps every row, and computes nothing from a tag tha
     const read = parse(readFileSync(file('out.csv')), { columns: true }) as Record<string, string>[];
     expect(read).toHaveLength(tags.length);
     // It takes the mark of a text away and 0012 for the number 12, which shows that it really read the cells; it adds nothing up.
-    expect(read.map((r) => r.tag)).toEqual(tags.map((t) => (t === '0012' ? '12' : t)));
+    const shown = harmless.map((t) => (t === '0012' ? '12' : t.replace(/^'/, '')));
+    expect(read.map((r) => r.tag)).toEqual(shown);
     expect(read.map((r) => r.outcome)).toEqual(ruled.map((r) => r.outcome ?? ''));
     expect(read[4]!.problems).toBe('mass: write grams as "270 g"');
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+});
+
+// Wherever a spreadsheet of some country may end a cell, whether it minds the quotes or not, what follows is no formula.
+test('no part of a list begins a formula, whatever ends a cell', () => {
+  const cell = fc.string({ unit: fc.constantFrom(...'ab ;,|\t\r\n"\'=+-@＝＋－＠1()') });
+  fc.assert(
+    fc.property(fc.array(cell, { minLength: 1, maxLength: 4 }), (cells) => {
+      const parts = writeList([], [cells]).split(/[;,|\t\r\n]/);
+      expect(parts.filter((part) => /^[\s"]*[=+\-@＝＋－＠]/.test(part))).toEqual([]);
+    }),
+    { numRuns: 5000 },
+  );
 });

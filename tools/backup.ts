@@ -2,6 +2,8 @@ import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from
 import { join } from 'node:path';
 import { Trouble } from './common';
 import { admin, type Cluster, dataFolder, databaseExists, dropDatabase, makeDatabase, sql } from './postgres';
+import { isSealed, manifestOf, seal, unseal, writeManifest } from './seal';
+import { give } from './user';
 
 /** Copies made by themselves that are kept: two weeks of days. */
 const KEPT = 14;
@@ -9,6 +11,7 @@ const KEPT = 14;
 export const backupFolder = (): string => {
   const folder = join(dataFolder(), 'backups');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
+  give(folder);
   return folder;
 };
 
@@ -113,7 +116,7 @@ export function restore(c: Cluster, file: string, database: string, replace: boo
 const stamp = (at: Date) => at.toISOString().replace(/[-:]/g, '').slice(0, 15);
 
 /** The day's copy, unless there is one; older ones than two weeks go. @returns the file, or null when it was there. */
-export function daily(c: Cluster, database: string, now: Date): string | null {
+export async function daily(c: Cluster, database: string, now: Date): Promise<string | null> {
   const folder = backupFolder();
   const mine = () =>
     readdirSync(folder)
@@ -122,7 +125,50 @@ export function daily(c: Cluster, database: string, now: Date): string | null {
   const newest = mine().pop();
   if (newest && now.getTime() - statSync(join(folder, newest)).mtimeMs < 23 * 3_600_000) return null;
   const file = join(folder, `${database}-${stamp(now)}.dump`);
-  backup(c, database, file);
-  for (const old of mine().slice(0, -KEPT)) rmSync(join(folder, old));
+  await writeManifest(file, database, backup(c, database, file));
+  for (const old of mine().slice(0, -KEPT))
+    for (const f of [join(folder, old), manifestOf(join(folder, old))]) rmSync(f, { force: true });
   return file;
+}
+
+/** A folder's file that is gone afterwards, whatever happens. */
+async function through<T>(work: (plain: string) => Promise<T>): Promise<T> {
+  const plain = join(backupFolder(), `.open-${process.pid}`);
+  rmSync(plain, { force: true });
+  try {
+    return await work(plain);
+  } finally {
+    rmSync(plain, { force: true });
+  }
+}
+
+/** A copy to take away, with its manifest; behind a passphrase, where one is given. @returns what is in it. */
+export async function copyTo(c: Cluster, database: string, file: string, passphrase: string | null): Promise<string> {
+  if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
+  const said =
+    passphrase === null
+      ? backup(c, database, file)
+      : await through(async (plain) => {
+          const holds = backup(c, database, plain);
+          await seal(plain, file, passphrase);
+          return holds;
+        });
+  await writeManifest(file, database, said);
+  return said;
+}
+
+/** Puts a copy in place that may lie behind a passphrase. */
+export async function restoreCopy(
+  c: Cluster,
+  file: string,
+  database: string,
+  { replace, passphrase }: { readonly replace: boolean; readonly passphrase: string | null },
+): Promise<ReturnType<typeof restore>> {
+  if (!isSealed(file)) return restore(c, file, database, replace);
+  if (passphrase === null)
+    throw new Trouble(`${file} lies behind a passphrase: write it into a file and add --passphrase-file THAT-FILE`);
+  return through(async (plain) => {
+    await unseal(file, plain, passphrase);
+    return restore(c, plain, database, replace);
+  });
 }

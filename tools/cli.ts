@@ -15,14 +15,15 @@ import {
 } from '@gavrel/server';
 import type { Knex } from 'knex';
 import QRCode from 'qrcode';
-import { backup, backupFolder, daily, restore } from './backup';
+import { backup, backupFolder, copyTo, daily, restoreCopy } from './backup';
 import { build } from './build';
-import { ROOT, Trouble } from './common';
+import { option, ROOT, Trouble } from './common';
 import { ACCOUNTS, seedDemo } from './demo/world';
 import { makeOwn } from './own';
 import {
   type Cluster,
   databaseExists,
+  DATA,
   dataFolder,
   dropDatabase,
   freePort,
@@ -34,7 +35,9 @@ import {
   stopCluster,
 } from './postgres';
 import { readState, remembered, ROOM, SERVE, serverAlive, writeState } from './state';
+import { checkManifest, manifestOf } from './seal';
 import { localTls, type Tls } from './tls';
+import { asRoot, mayServe, unprivileged } from './user';
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 const DATABASE = { demo: 'gavrel_demo', own: 'gavrel_own' } as const;
@@ -180,11 +183,24 @@ async function startAll(args: readonly string[]): Promise<void> {
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
   };
   const told = { ...(!foreign && { mode }), foreign, port, lan, ...(lanPort && { lanPort }) };
+  const drop = asRoot && mayServe();
+  if (asRoot && !drop)
+    say(
+      'the user postgres cannot read this folder, so the server runs as root: move the folder out of root’s own, or start as another user',
+    );
+  backupFolder();
   const child = spawn(process.execPath, ['--import', 'tsx', SERVE], {
+    ...(drop && unprivileged()),
     cwd: ROOT,
     detached: true,
     stdio: ['ignore', out, out],
-    env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings), [ROOM]: ROOT, [`${ROOM}_STATE`]: JSON.stringify(told) },
+    env: {
+      ...process.env,
+      GAVREL_SERVE: JSON.stringify(settings),
+      [ROOM]: ROOT,
+      [`${ROOM}_STATE`]: JSON.stringify(told),
+      [DATA]: dataFolder(),
+    },
   });
   child.unref();
   writeState({ ...told, pid: child.pid! });
@@ -293,9 +309,20 @@ async function backupTo(args: readonly string[]): Promise<void> {
   if (!mode) throw new Trouble('nothing to copy yet: run ./gavrel start first');
   ownOnly('use what comes with it, or ./gavrel export');
   const c = await cluster();
-  if (args.includes('--auto')) return say(daily(c, DATABASE[mode], new Date()) ?? 'the day has its copy');
+  if (args.includes('--auto')) return say((await daily(c, DATABASE[mode], new Date())) ?? 'the day has its copy');
   const file = fileArgument(args, 'backup');
-  say(`${backup(c, DATABASE[mode], file)}: written to ${file} and read back`);
+  say(`${await copyTo(c, DATABASE[mode], file, passphraseOf(args))}: written to ${file} and read back`);
+  say(`what it is stands in ${manifestOf(file)}: keep both`);
+}
+
+/** The passphrase of a copy: the first line of a file, since what stands on a command line others read. */
+function passphraseOf(args: readonly string[]): string | null {
+  const file = option(args, 'passphrase-file');
+  if (file === undefined) return null;
+  if (!existsSync(file)) throw new Trouble(`there is no file ${file || 'named after --passphrase-file'}`);
+  const passphrase = readFileSync(file, 'utf8').split('\n')[0]!.trim();
+  if (passphrase.length < 12) throw new Trouble(`the passphrase in ${file} is shorter than 12 characters: take four words`);
+  return passphrase;
 }
 
 async function restoreFrom(args: readonly string[]): Promise<void> {
@@ -303,7 +330,9 @@ async function restoreFrom(args: readonly string[]): Promise<void> {
   const file = fileArgument(args, 'restore');
   const { pid, mode = 'own' } = readState();
   if (serverAlive(pid)) throw new Trouble('the server runs: ./gavrel stop first, so that nothing is written meanwhile');
-  const { said, before } = restore(await cluster(), file, DATABASE[mode], args.includes('--replace'));
+  say(await checkManifest(file));
+  const how = { replace: args.includes('--replace'), passphrase: passphraseOf(args) };
+  const { said, before } = await restoreCopy(await cluster(), file, DATABASE[mode], how);
   writeState({ mode });
   if (before) say(`what was here is in ${before}`);
   say(`${said}: put in place; ./gavrel start shows it`);

@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type Joi from 'joi';
 import writeFileAtomic from 'write-file-atomic';
+import { give } from './user';
 
 /** A note of the machine room: whole, not there, or there and not to be read. */
 export type Note<T> =
@@ -30,4 +31,5 @@ export function readNote<T extends object>(file: string, shape: Joi.ObjectSchema
 export function writeNote(file: string, value: object): void {
   mkdirSync(dirname(file), { recursive: true });
   writeFileAtomic.sync(file, `${JSON.stringify(value, null, 2)}\n`, { mode: 0o600 });
+  give(file);
 }

@@ -3,7 +3,6 @@ import { createHash, randomBytes } from 'node:crypto';
 import {
   accessSync,
   chmodSync,
-  chownSync,
   constants,
   existsSync,
   mkdirSync,
@@ -20,6 +19,7 @@ import type { DatabaseUrls } from '@gavrel/server';
 import Joi from 'joi';
 import { ROOT, Trouble } from './common';
 import { readNote, writeNote } from './notes';
+import { asRoot, asUser, give } from './user';
 
 /** A private PostgreSQL cluster on loopback, run by an unprivileged user. */
 export interface Cluster {
@@ -28,7 +28,6 @@ export interface Cluster {
   readonly passwords: { readonly super: string; readonly owner: string; readonly app: string };
 }
 
-const asRoot = process.getuid?.() === 0;
 /** fsync stays on for a user's data; throwaway test clusters may turn it off. */
 export interface ClusterOptions {
   readonly fsync: boolean;
@@ -42,25 +41,10 @@ export function binaries(): string {
   return join(base, newest, 'bin');
 }
 
-/** The user that owns the cluster: `postgres` when we are root, else ourselves. */
-function databaseUser(): { uid: number; gid: number } {
-  if (!asRoot) return { uid: process.getuid!(), gid: process.getgid!() };
-  const line = readFileSync('/etc/passwd', 'utf8')
-    .split('\n')
-    .find((l) => l.startsWith('postgres:'));
-  if (!line) throw new Trouble('the user postgres is missing: apt-get install postgresql');
-  const [, , uid, gid] = line.split(':');
-  return { uid: Number(uid), gid: Number(gid) };
-}
-
 /** Runs a database program as the database user, with a clean environment and from the root folder. */
 export function run(program: string, args: readonly string[], secret = ''): { ok: boolean; text: string } {
-  const { uid, gid } = databaseUser();
-  const full = join(binaries(), program);
   const env = { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8', TZ: 'UTC', PGPASSWORD: secret };
-  const [command, all] = asRoot
-    ? ['setpriv', [`--reuid=${uid}`, `--regid=${gid}`, '--clear-groups', full, ...args]]
-    : [full, [...args]];
+  const [command, all] = asUser(join(binaries(), program), args);
   const r = spawnSync(command, all, { cwd: '/', env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
   return { ok: r.status === 0, text: `${r.stdout ?? ''}${r.stderr ?? ''}` };
 }
@@ -75,14 +59,17 @@ function reachable(folder: string): boolean {
       return false;
     }
   }
-  const { uid, gid } = databaseUser();
-  return (
-    spawnSync('setpriv', [`--reuid=${uid}`, `--regid=${gid}`, '--clear-groups', 'test', '-x', folder], { cwd: '/' }).status === 0
-  );
+  const [command, args] = asUser('test', ['-x', folder]);
+  return spawnSync(command, args, { cwd: '/' }).status === 0;
 }
+
+/** Names the folder to the server's own commands, which run as another user and would find another one. */
+export const DATA = 'GAVREL_DATA';
 
 /** Where data lie: in the project's own folder, or below /var/lib/gavrel when the database user cannot reach that. */
 export function dataFolder(): string {
+  const told = process.env[DATA];
+  if (told) return told;
   const own = join(ROOT, 'var');
   mkdirSync(own, { recursive: true });
   if (reachable(own)) return own;
@@ -108,8 +95,7 @@ export function freePort(preferred = 0): Promise<number> {
 /** Makes a folder that only the database user reads. */
 export function owned(folder: string): void {
   mkdirSync(folder, { recursive: true });
-  const { uid, gid } = databaseUser();
-  if (asRoot) chownSync(folder, uid, gid);
+  give(folder);
   chmodSync(folder, 0o700);
 }
 
@@ -218,8 +204,7 @@ async function makeCluster(folder: string, options: ClusterOptions): Promise<Clu
 function secretFile(folder: string, name: string, text: string): string {
   const file = join(folder, name);
   writeFileSync(file, text, { mode: 0o600 });
-  const { uid, gid } = databaseUser();
-  if (asRoot) chownSync(file, uid, gid);
+  give(file);
   return file;
 }
 
@@ -229,6 +214,8 @@ export async function startCluster(folder: string, options: ClusterOptions = { f
   const known = knownCluster(folder) ?? (await makeCluster(folder, options));
   const cluster = isRunning(known) ? known : await runCluster(known, options);
   if (cluster.port !== known.port) writeNote(noteOf(folder), cluster);
+  // The server makes the day's copy, and is not root.
+  give(noteOf(folder));
   roles(cluster);
   return cluster;
 }
@@ -284,7 +271,11 @@ export async function runCluster(c: Cluster, options: ClusterOptions): Promise<C
   return { ...c, port };
 }
 
-export const lastLine = (text: string) => text.trim().split('\n').pop() ?? '';
+/** What a program says went wrong, without what it says of its tidying up; else its last line. */
+export function lastLine(text: string): string {
+  const lines = text.trim().split('\n');
+  return lines.filter((l) => /error:|FATAL:|could not|No space/.test(l)).pop() ?? lines.pop() ?? '';
+}
 
 /** Stops the cluster: `fast` politely, `immediate` as a crash would. @throws Trouble when it still runs. */
 export function stopCluster(c: Pick<Cluster, 'folder'>, mode: 'fast' | 'immediate' = 'fast'): void {

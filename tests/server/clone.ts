@@ -21,5 +21,5 @@ export function cloneIn(folder: string, name = 'clone') {
       for (const s of [child.stdout, child.stderr]) s.on('data', (d: Buffer) => (out += d.toString()));
       child.on('close', (code) => done({ code, out }));
     });
-  return { home, gavrel, beside };
+  return { home, gavrel, beside, env };
 }

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -98,6 +98,15 @@ describe('the one command, in a folder of its own', () => {
     const again = gavrel('start');
     expect(again.stdout).toContain(address);
     expect(gavrel('status').stdout).toMatch(/server {4}runs.*\ndatabase {2}runs/);
+    // Whoever started it, what serves has no right of the machine's master, where its user can read the program at all.
+    const { pid } = JSON.parse(readFileSync(join(home, 'var/state.json'), 'utf8')) as { pid: number };
+    const [uids, groups] = ['Uid', 'Groups'].map((k) =>
+      new RegExp(`^${k}:(.*)$`, 'm')
+        .exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]!
+        .trim()
+        .split(/\s+/),
+    );
+    if (!first.stdout.includes('runs as root')) expect([...uids!, ...groups!]).not.toContain('0');
     expect(gavrel('rebuild').stdout).toContain('nothing differed');
     expect(gavrel('export', join(folder, 'log.jsonl')).stdout).toMatch(/\d+ entries written/);
     expect(gavrel('export', join(folder, 'log.jsonl')).stderr).toMatch(/exists already: name another file/);
@@ -124,10 +133,38 @@ describe('the one command, in a folder of its own', () => {
     const torn = join(folder, 'torn.dump');
     writeFileSync(torn, readFileSync(copy).subarray(0, 40_000));
     expect(gavrel('restore', torn, '--replace').stderr).toMatch(/torn\.dump is not a whole copy/);
+    // With its manifest beside it, one changed byte is enough.
+    const changed = Buffer.from(readFileSync(copy));
+    changed[changed.length >> 1]! ^= 1;
+    writeFileSync(torn, changed);
+    cpSync(`${copy}.manifest.json`, `${torn}.manifest.json`);
+    expect(gavrel('restore', torn, '--replace').stderr).toMatch(/not the copy its manifest describes/);
     expect(gavrel('restore', copy, '--replace').stdout).toMatch(/what was here is in .*before-restore-.*\n.*put in place/);
     gavrel('export', after);
     expect(readFileSync(after, 'utf8')).toBe(readFileSync(before, 'utf8'));
     gavrel('stop');
+  });
+
+  test('a sealed copy shows nothing, opens by its passphrase alone, and not when it was changed', () => {
+    const [copy, words, others] = ['sealed.age', 'words', 'others'].map((f) => join(folder, f)) as [string, string, string];
+    writeFileSync(words, 'four slow brass herons\n');
+    writeFileSync(others, 'four quick brass herons\n');
+    expect(gavrel('backup', copy, '--passphrase-file', words).stdout).toMatch(/5 people.*read back/);
+    const sealed = readFileSync(copy);
+    expect([sealed.includes('PGDMP'), sealed.subarray(0, 21).toString()]).toEqual([false, 'age-encryption.org/v1']);
+    const restore = (...args: string[]) => gavrel('restore', copy, '--replace', ...args).stderr;
+    expect(restore()).toMatch(/lies behind a passphrase/);
+    expect(restore('--passphrase-file', others)).toMatch(/does not open: another passphrase/);
+    const changed = Buffer.from(sealed);
+    changed[changed.length - 100]! ^= 1;
+    writeFileSync(copy, changed);
+    expect(restore('--passphrase-file', words)).toMatch(/not the copy its manifest describes/);
+    rmSync(`${copy}.manifest.json`);
+    expect(restore('--passphrase-file', words)).toMatch(/does not open: another passphrase, or it was changed/);
+    writeFileSync(copy, sealed);
+    const put = gavrel('restore', copy, '--replace', '--passphrase-file', words).stdout;
+    expect(put).toMatch(/no manifest lies beside.*put in place/s);
+    expect(readdirSync(join(home, 'var/backups')).filter((f) => f.startsWith('.open'))).toEqual([]);
   });
 
   test('a port that another program took is said, not worked around: the browsers’ outboxes belong to it', async () => {

@@ -2,7 +2,7 @@ import type { Context, MiddlewareHandler } from 'hono';
 import type { Logger } from 'pino';
 import { answer, problem, ProblemError } from '../problem';
 import type { Env } from '../routes/env';
-import { isAway } from '../store/db';
+import { isAway, isFull } from '../store/db';
 
 /** What is written of an error: where it happened, never its words. A database's words repeat what was sent. */
 function traceOf(e: unknown): object {
@@ -22,6 +22,18 @@ function traceOf(e: unknown): object {
 export function failed(log: Logger): (e: unknown, c: Context<Env>) => Response {
   return (e, c) => {
     if (e instanceof ProblemError) return answer(c, e.problem);
+    if (isFull(e)) {
+      log.error({ err: traceOf(e), reqId: c.get('requestId') }, 'disk full');
+      return answer(
+        c,
+        problem(
+          503,
+          'disk',
+          'The server’s disk is full',
+          'Free some space on it. The devices keep what they have and send it again.',
+        ),
+      );
+    }
     if (isAway(e)) {
       log.warn({ err: traceOf(e), reqId: c.get('requestId') }, 'database away');
       return answer(

@@ -45,7 +45,7 @@ export const forgive = (trx: Knex.Transaction, workshop: string, name: string, i
  * @returns seconds to wait, 0 when the try may go on. A wait that lies further ahead than any is made by a clock that turned: it is over.
  */
 async function count(trx: Knex.Transaction, workshop: string, key: string, whose: string, free: number): Promise<number> {
-  const { rows } = await trx.raw<{ rows: { left: number | null }[] }>(
+  const { rows } = await trx.raw<{ rows: object[] }>(
     `insert into tries as t (workshop_id, key, whose, failed, until) values (:workshop, :key, :whose, 1, now())
      on conflict (workshop_id, key) do update set failed = t.failed + 1,
        until = now() + make_interval(secs => case when t.failed + 1 < :free then 0
@@ -55,8 +55,10 @@ async function count(trx: Knex.Transaction, workshop: string, key: string, whose
     { workshop, key, whose, free, longest: LONGEST },
   );
   if (rows.length > 0) return 0;
-  const row = await trx('tries').where({ workshop_id: workshop, key }).first<{ until: Date } | undefined>('until');
-  return Math.max(1, Math.ceil(((row?.until.getTime() ?? 0) - Date.now()) / 1000));
+  const row = await trx('tries')
+    .where({ workshop_id: workshop, key })
+    .first<{ left: string } | undefined>(trx.raw('extract(epoch from until - now()) as left'));
+  return Math.max(1, Math.ceil(Number(row?.left ?? 0)));
 }
 
 /**
@@ -99,9 +101,8 @@ export async function guarded<T>(t: Trying, check: () => Promise<T | null>): Pro
           keys.map(([key]) => key),
         )
         .delete();
-    await trx('tries')
-      .where('until', '<', new Date(Date.now() - 86_400_000))
-      .delete();
+    // By the clock that counts: the database's.
+    await trx('tries').whereRaw("until < now() - interval '1 day'").delete();
   });
   return found;
 }

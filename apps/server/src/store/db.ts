@@ -63,6 +63,12 @@ export function isAway(e: unknown): boolean {
   return AWAY.test(`${code ?? ''} ${name ?? ''} ${message ?? ''}`);
 }
 
+/** Has the database's disk no room? Class 53 of SQLSTATE: insufficient resources. */
+export function isFull(e: unknown): boolean {
+  const { code, message } = e as { code?: string; message?: string };
+  return code === '53100' || code === 'ENOSPC' || /No space left on device/.test(message ?? '');
+}
+
 /** Waits until the database answers. @throws the last error after the given time. */
 export async function waitFor(db: Knex, ms: number): Promise<void> {
   const until = Date.now() + ms;

@@ -389,6 +389,10 @@ async function main(args: readonly string[]): Promise<void> {
       return (await import('./torture')).main(args, say);
     case 'bench':
       return (await import('./bench')).main(say);
+    case 'licences':
+      return (await import('./licences')).main(say);
+    case 'scan':
+      return (await import('./scan')).main(say);
     case 'screenshots':
       return (await import('./screenshots')).main(say);
     case 'test':

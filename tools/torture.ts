@@ -32,6 +32,9 @@ export interface TortureCounts {
   readonly drift: number;
 }
 
+/** Mean time between two kills where nobody says otherwise, ms. */
+const EVERY_MS = 750;
+
 type Random = () => number;
 const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
 
@@ -160,7 +163,7 @@ class ServerProcess {
   ) {}
 
   start(): Promise<void> {
-    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent', quota: 100_000_000 };
+    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent', quota: 1e9, perMinute: 1e9 };
     const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
       cwd: ROOT,
       env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
@@ -187,9 +190,9 @@ class ServerProcess {
 /**
  * Several devices append while the server and PostgreSQL are killed at random, then everything is compared: each acknowledged entry
  * is stored once and unchanged, and the tables equal a replay.
- * @param dist the built application: one of the devices is a real browser, and is killed too; null leaves it out.
+ * @param every mean time between two kills, ms. @param dist the built application: one of the devices is a real browser, and is killed too; null leaves it out.
  */
-export async function torture(seed: number, seconds: number, dist: string | null): Promise<TortureCounts> {
+export async function torture(seed: number, seconds: number, dist: string | null, every = EVERY_MS): Promise<TortureCounts> {
   const random = seeded(seed);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-torture-'));
   chmodSync(folder, 0o755);
@@ -220,7 +223,7 @@ export async function torture(seed: number, seconds: number, dist: string | null
     let failed: unknown;
     all.catch((e: unknown) => (failed = e));
     while (Date.now() < until && failed === undefined) {
-      await new Promise((r) => setTimeout(r, 300 + random() * 900));
+      await new Promise((r) => setTimeout(r, every * (0.4 + 1.2 * random())));
       if (random() < 0.5) {
         server.kill();
         serverKills += 1;
@@ -277,7 +280,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
   const seed = numberOption(args, 'seed', Date.now() % 1_000_000);
   const seconds = Math.min(600, numberOption(args, 'seconds', 30));
   say(`seed ${seed}, ${seconds} s, ${DEVICES} devices and a browser`);
-  const c = await torture(seed, seconds, await build(say));
+  const c = await torture(seed, seconds, await build(say), numberOption(args, 'every', EVERY_MS));
   say(
     `${c.written} written, ${c.acknowledged} acknowledged, ${c.stored} stored; server killed ${c.serverKills} times, PostgreSQL ${c.databaseKills} times, the browser ${c.browserKills} times, ${c.resent} sendings failed`,
   );

@@ -42,6 +42,12 @@ async function signIn(base: string, name: string, passphrase: string): Promise<s
     .join('; ');
 }
 
+/** Requests the server has answered so far, by its own count. */
+async function answered(base: string): Promise<number> {
+  const figures = await (await fetch(`${base}/metrics`)).text();
+  return [...figures.matchAll(/^gavrel_request_seconds_count\{.*\} (\d+)$/gm)].reduce((sum, m) => sum + Number(m[1]), 0);
+}
+
 interface Finding {
   readonly category: string;
   readonly where: string;
@@ -92,6 +98,7 @@ const PLACES: readonly (readonly [string, string, string?])[] = [
 /** @returns the places where the scanner of databases got through. */
 async function database(base: string, cookie: string, folder: string, say: (line: string) => void): Promise<string[]> {
   const through: string[] = [];
+  const unfinished: string[] = [];
   for (const [method, path, data] of PLACES) {
     const args = [
       '-u',
@@ -101,7 +108,6 @@ async function database(base: string, cookie: string, folder: string, say: (line
       '--cookie',
       cookie,
       '--batch',
-      '--offline',
       '--flush-session',
       '--level',
       '3',
@@ -122,11 +128,13 @@ async function database(base: string, cookie: string, folder: string, say: (line
       SQL_SECONDS,
     );
     const found = /is vulnerable|sqlmap identified the following injection/.test(said);
-    const why = /\[(?:CRITICAL|WARNING)\] (.*)/g;
-    const last = [...said.matchAll(why)].map((m) => m[1]!).pop() ?? 'ended by the clock';
-    say(`  ${found ? 'THROUGH' : 'not through'}  ${method} ${path}  (${last.slice(0, 90)})`);
+    const tested = /do not appear to be injectable|does not seem to be injectable/.test(said);
+    say(`  ${found ? 'THROUGH' : tested ? 'not through' : 'not to the end'}  ${method} ${path}`);
+    if (!found && !tested) unfinished.push(`${method} ${path}: ${said.trim().split('\n').slice(-4).join(' ')}`);
     if (found) through.push(`${method} ${path}`);
   }
+  // A scanner that asked nothing found nothing: that is no answer.
+  if (unfinished.length === PLACES.length) throw new Trouble(`the database scanner tested nothing: ${unfinished[0]}`);
   return through;
 }
 
@@ -160,9 +168,11 @@ export async function main(say: (line: string) => void): Promise<void> {
     say('web scanner (wapiti), signed in as a lead:');
     const findings = await web(base, cookie, folder);
     for (const f of findings) say(`  ${f.category}: ${f.where}: ${f.info.split('\n')[0]}`);
-    say(`  ${findings.length} findings`);
+    const first = await answered(base);
+    say(`  ${findings.length} findings, ${first} requests`);
     say('database scanner (sqlmap), signed in as a lead:');
     const through = await database(base, await signIn(base, lead.name, lead.passphrase), folder, say);
+    say(`  ${(await answered(base)) - first} requests`);
     await server.stop();
     say(`${findings.length} findings of the web scanner, ${through.length} places where the database scanner got through`);
     if (through.length > 0) process.exitCode = 1;

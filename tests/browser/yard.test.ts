@@ -196,6 +196,8 @@ test('smoke in a container: every device is told, its packs are frozen until two
   expect(await one.page.$('[data-testid="declare-over"]')).toBeNull();
 
   await tap(two.page, 'tab-yard');
+  // Heading the list, and at its place in it.
+  await untilText(two.page, 'place-Quarantine-box-B', /not over: smoke/);
   await tap(two.page, 'open-incidents');
   const happened = await two.page.waitForSelector('::-p-xpath(//*[@role="radio"][normalize-space()="it happened"])');
   await happened!.click();

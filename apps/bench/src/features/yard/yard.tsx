@@ -12,7 +12,7 @@ import { AssignSheet } from './assign-sheet';
 import { BurnSheet } from './burn-sheet';
 import { AddPlace } from './describe-sheet';
 import { FireKey } from './fire-key';
-import { incidentWords } from './incident-words';
+import { incidentWords, SORT_WORDS } from './incident-words';
 import { RoomDrawing } from './place-drawing';
 import { ScanSheet } from './scan-sheet';
 import { ShelfSheet } from './shelf-sheet';
@@ -30,7 +30,18 @@ function FillBar({ fill }: { fill: number | null }) {
   );
 }
 
-function PlaceLine({ state, look, late }: { state: PlaceState; look: string | null; late: boolean }) {
+/** @param burning what is not over there, in words. */
+function PlaceLine({
+  state,
+  look,
+  late,
+  burning,
+}: {
+  state: PlaceState;
+  look: string | null;
+  late: boolean;
+  burning: readonly string[];
+}) {
   const t = useTokens();
   const { place, items, load } = state;
   const limit = place.limits?.packs;
@@ -59,7 +70,7 @@ function PlaceLine({ state, look, late }: { state: PlaceState; look: string | nu
           </Words>
         ) : null}
       </View>
-      {trouble.map((w) => (
+      {[...burning, ...trouble].map((w) => (
         <Words key={w} size={15} bold>
           {w}
         </Words>
@@ -141,6 +152,9 @@ export function Yard({ current }: { current?: string }) {
                   state={p}
                   look={next ? lookWords(next, now) : null}
                   late={next !== null && next < moment}
+                  burning={open
+                    .filter((i) => i.places.includes(p.place.id))
+                    .map((i) => `not over: ${i.what.map((w) => SORT_WORDS[w]).join(', ')}`)}
                 />
               );
             })}

@@ -183,7 +183,7 @@ async function startAll(args: readonly string[]): Promise<void> {
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
   };
   const told = { ...(!foreign && { mode }), foreign, port, lan, ...(lanPort && { lanPort }) };
-  const drop = asRoot && mayServe();
+  const drop = asRoot && mayServe(dist);
   if (asRoot && !drop)
     say(
       'the user postgres cannot read this folder, so the server runs as root: move the folder out of root’s own, or start as another user',

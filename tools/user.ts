@@ -33,9 +33,13 @@ export function give(path: string): void {
   if (asRoot) chownSync(path, uid, gid);
 }
 
-/** Can that user run the program from here? Every folder above must let it through, and it must be able to read. */
-export const mayServe = (): boolean =>
-  [process.execPath, join(ROOT, 'package.json'), join(ROOT, 'node_modules/tsx/package.json')].every((path) => {
+/** Can that user run the program from here? Every folder above must let it through, and it must be able to read. @param dist of the built application. */
+export const mayServe = (dist: string): boolean =>
+  [
+    process.execPath,
+    ...['tools/serve.ts', 'apps/server/src/index.ts', 'node_modules/tsx/package.json'].map((f) => join(ROOT, f)),
+    join(dist, 'index.html'),
+  ].every((path) => {
     const [command, args] = asUser('test', ['-r', path]);
     return spawnSync(command, args, { cwd: '/' }).status === 0;
   });

@@ -121,6 +121,31 @@ describe('sending', () => {
     expect(store.getState().logbook.refused).toMatchObject([{ problem: { title: 'No' } }]);
     expect(store.getState().logbook.unsent).toBe(0);
   });
+  test.each<[string, (body: Sent) => { status: number; json: unknown }]>([
+    ['all of it', () => ({ status: 429, json: { type: 'x', title: 'Later', status: 429 } })],
+    [
+      'some of it',
+      (body) => ({
+        status: 200,
+        json: {
+          results: body.entries.map((e, i) =>
+            i === 0
+              ? { id: e.id, status: 'accepted', seq: 1, recordedAt: e.at, effectiveAt: e.at }
+              : { id: e.id, status: 'later', problem: { type: 'x', title: 'Later', status: 429 } },
+          ),
+        },
+      }),
+    ],
+  ])('the server takes %s later: it stays here, and what others found comes all the same', async (what, says) => {
+    const theirs = { ...entry('finding-recorded', 'smoke', { ...AUTHOR, person: ME.replace('1', '2') }), seq: 7 };
+    answer = (path, body) =>
+      body ? says(body) : path.startsWith('/api/entries?') ? { status: 200, json: { entries: [theirs], last: 7 } } : nothingNew;
+    await keepNew([entry('finding-recorded'), entry('intended')], 0);
+    await round();
+    expect(await outbox()).toHaveLength(what === 'all of it' ? 2 : 1);
+    expect(store.getState().logbook.refused).toEqual([]);
+    expect((await allEntries()).map((e) => e.id)).toContain(theirs.id);
+  });
   test('nobody answers: everything is kept, and the screen says so; then it goes out', async () => {
     answer = () => 'away';
     await keepNew([entry('finding-recorded')], 0);

@@ -1,4 +1,4 @@
-import type { AppendResponse, EntriesResponse } from '@gavrel/contract';
+import type { AppendResponse, EntriesResponse, Problem } from '@gavrel/contract';
 import { findingOf, isAlarm, type LoggedEntry } from '@gavrel/core';
 import { api, Away, put, Refused, saidOf } from '../log/api';
 import {
@@ -100,9 +100,11 @@ export class Sync {
     try {
       await this.locked(async () => {
         await this.sendDanger();
-        await this.send();
+        const later = await this.send();
         await this.sendSide();
+        // What others found comes also while the server takes nothing more of this person's.
         await this.pull();
+        if (later) throw new Refused(later);
       });
       this.failures = 0;
       this.store.dispatch(serverHere());
@@ -184,9 +186,16 @@ export class Sync {
     return out.slice(0, BATCH);
   }
 
-  private async send(): Promise<void> {
+  /** @returns why the server takes the rest later; null when it has everything. */
+  private async send(): Promise<Problem | null> {
     for (let ripe = await this.ripe(); ripe.length > 0; ripe = await this.ripe()) {
-      const { results } = await this.post(ripe);
+      let results: AppendResponse['results'];
+      try {
+        ({ results } = await this.post(ripe));
+      } catch (e) {
+        if (e instanceof Refused && e.problem.status === 429) return e.problem;
+        throw e;
+      }
       const accepted: Settled[] = results.flatMap((r) =>
         r.status === 'refused' || r.status === 'later'
           ? []
@@ -204,10 +213,10 @@ export class Sync {
       await settle(accepted, refused);
       await foldTouched(this.store, ripe);
       this.tellTabs();
-      // What the server takes later stays here, and the next round comes later too.
       const later = results.find((r) => r.status === 'later');
-      if (later) throw new Refused(later.problem);
+      if (later) return later.problem;
     }
+    return null;
   }
 
   /** Pictures and owners, after the entries that name them: danger first. */

@@ -172,13 +172,10 @@ async function startAll(args: readonly string[]): Promise<void> {
     accounts: mode === 'demo' ? ACCOUNTS : [],
     backups: foreign ? null : backupFolder(),
     trustProxy: process.env.GAVREL_TRUST_PROXY === '1',
-    hosts: [
-      ...(process.env.GAVREL_HOST ?? '')
-        .split(',')
-        .map((h) => h.trim())
-        .filter(Boolean),
-      ...(tls?.names ?? []),
-    ],
+    hosts: (process.env.GAVREL_HOST ?? '')
+      .split(',')
+      .map((h) => h.trim())
+      .filter(Boolean),
     logLevel: 'info',
     ...(tls && { lan: { ...tls, address, port: lanPort!, trustPort: lanPort! + 1 } }),
   };

@@ -51,6 +51,13 @@ test('a device that trusts the workshop’s authority gets in by name and by add
   await expect(ask('/api/about', { ca, servername: 'elsewhere.local' })).rejects.toThrow(/does not match/);
 });
 
+test('it answers to the names its certificate vouches for, and to no other', async () => {
+  const asked = async (host: string) => (await ask('/api/about', { ca: tls.authority, method: 'GET', headers: { host } })).status;
+  expect(await Promise.all(['bench.local', 'BENCH.local:1', '127.0.0.2', 'elsewhere.local'].map(asked))).toEqual([
+    200, 200, 200, 421,
+  ]);
+});
+
 test('the session’s cookie is Secure over TLS, and not on loopback, where there is none', async () => {
   const body = JSON.stringify({ name: bench.people.tech.name, passphrase: PASS, device: 'phone' });
   const headers = { 'content-type': 'application/json' };

@@ -1,3 +1,4 @@
+import { X509Certificate } from 'node:crypto';
 import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { MAX_OFFLINE } from '@gavrel/contract';
@@ -29,7 +30,7 @@ export interface ServeOptions {
   readonly dist: string | null;
   readonly accounts?: Services['accounts'];
   readonly trustProxy?: boolean;
-  /** Names under which the server is reached besides its addresses: of the proxy before it, or of the machine on its network. */
+  /** Names under which the server is reached besides its addresses and those in its certificate: of the proxy before it. */
   readonly hosts?: readonly string[];
   /** Folder of the copies that are made by themselves, to say how old the newest is. */
   readonly backups?: string;
@@ -51,6 +52,10 @@ export interface Running {
   readonly services: Services;
   readonly stop: () => Promise<void>;
 }
+
+/** Names a certificate vouches for: whoever has it may be asked for by them. */
+const namesIn = (cert: string): string[] =>
+  [...(new X509Certificate(cert).subjectAltName ?? '').matchAll(/DNS:([^,\s]+)/g)].map((m) => m[1]!);
 
 /** Migrates, rebuilds after a change of the folds, and serves on loopback, and over TLS to the workshop’s own network where that is asked for. */
 export async function start(o: ServeOptions): Promise<Running> {
@@ -81,7 +86,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     backups: o.backups ?? null,
     deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
-    hosts: o.hosts ?? [],
+    hosts: [...(o.hosts ?? []), ...(o.lan ? namesIn(o.lan.cert) : [])],
     perMinute: o.perMinute ?? PER_MINUTE,
     quota: o.quota ?? PER_HOUR,
     pictureQuota: o.pictureQuota ?? PICTURE_QUOTA,

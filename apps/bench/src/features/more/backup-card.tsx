@@ -28,13 +28,13 @@ export function BackupCard() {
             ? 'No copy yet. The first is made a minute after the server starts.'
             : 'No copies are made by themselves here: ask whoever runs the database.'}
       </Words>
+      {known.automatic && (
+        <Words size={15}>It lies on the same machine: take one away now and then, with ./gavrel backup FILE.</Words>
+      )}
       {kept && (
         <Words bold={kept.bytes > 0.9 * kept.most}>
           {`Pictures take ${gigabytes(kept.bytes)} of ${gigabytes(kept.most)} GB.`}
         </Words>
-      )}
-      {known.automatic && (
-        <Words size={15}>It lies on the same machine: take one away now and then, with ./gavrel backup FILE.</Words>
       )}
     </Card>
   );

@@ -41,7 +41,8 @@ import { asRoot, mayServe, unprivileged } from './user';
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 const DATABASE = { demo: 'gavrel_demo', own: 'gavrel_own' } as const;
-const PREFERRED_PORT = 4780;
+/** Tried first when a folder has no port yet. */
+const PREFERRED_PORT = Number(process.env.GAVREL_PORT) || 4780;
 /** The log of the server is put aside at a start when it is larger, bytes. */
 const LOG_MOST = 20_000_000;
 

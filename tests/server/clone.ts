@@ -7,7 +7,8 @@ const PARTS = ['gavrel', 'package.json', 'package-lock.json', 'tools', 'packages
 /** A clone with this folder's packages and its built application, and its one command. */
 export function cloneIn(folder: string, name = 'clone') {
   const home = join(folder, name);
-  const env = { ...process.env, CI: 'true' };
+  // Clones that start at the same moment must not try the same port first.
+  const env = { ...process.env, CI: 'true', GAVREL_PORT: String(20_000 + Math.floor(Math.random() * 20_000)) };
   mkdirSync(home);
   for (const f of PARTS) cpSync(f, join(home, f), { recursive: true, filter: (p) => !p.includes('node_modules') });
   symlinkSync(join(process.cwd(), 'node_modules'), join(home, 'node_modules'));

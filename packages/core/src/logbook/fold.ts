@@ -412,15 +412,18 @@ export const waitingPolicy = (entries: readonly LoggedEntry[]): readonly LoggedE
 function walkPolicy(entries: readonly LoggedEntry[]): { policy: PolicyFacts; waiting: LoggedEntry[] } {
   const { items, confirmed } = standing([...entries].sort(byTime));
   const waiting: LoggedEntry[] = [];
-  let policy = DEFAULT_POLICY;
+  // There may be thousands: they are gathered, not copied for each.
+  const checked: Record<string, Bodies['rule-checked']> = {};
+  const summaries: Record<string, SummaryBody> = {};
+  let policy: PolicyFacts = { ...DEFAULT_POLICY, checked, summaries };
   for (const i of items) {
     if (i.kind === 'rule-checked') {
       const body = i.body as Bodies['rule-checked'];
-      policy = { ...policy, checked: { ...policy.checked, [body.rule]: body } };
+      checked[body.rule] = body;
     }
     if (i.kind === 'summary-filed') {
       const body = i.body as SummaryBody;
-      policy = { ...policy, summaries: { ...policy.summaries, [typeKey(body.typeCode)]: body } };
+      summaries[typeKey(body.typeCode)] = body;
     }
     if (i.kind === 'site-card-set') policy = { ...policy, siteCard: i.body as Bodies['site-card-set'] };
     if (i.kind !== 'policy-set') continue;

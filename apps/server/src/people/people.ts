@@ -167,7 +167,7 @@ export async function setPassphrase(
   });
 }
 
-/** One's own passphrase, chosen. @throws ProblemError for one that is guessed quickly, or is the one somebody else made. */
+/** One’s own passphrase, chosen; every other session of the person ends. @throws ProblemError for one that is guessed quickly. */
 export async function choosePassphrase(
   db: Knex,
   workshop: { readonly id: string; readonly name: string },

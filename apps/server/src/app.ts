@@ -89,7 +89,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.get('/openapi.json', (c) => c.json(openApi(VERSION)));
 
   const guessing = slow(30, 'Too many sign-ins in a minute');
-  api.post('/session', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
+  api.post('/session', guessing, async (c) => {
     const ask = await body<{ name: string; passphrase: string; device: string }>(c, SIGN_IN_SCHEMA);
     const found = await signIn(askingOf(s, c), ask.name, ask.passphrase, ask.device);
     if (!found)
@@ -121,7 +121,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
   });
-  api.post('/session/switch', guessing, bodyLimit({ maxSize: 10_000 }), async (c) => {
+  api.post('/session/switch', guessing, async (c) => {
     const ask = await body<{ person: string; pin: string }>(c, SWITCH_SCHEMA);
     const found = await switchTo(askingOf(s, c), ask.person, ask.pin, c.get('known'));
     if (!found) return answer(c, problem(403, 'pin', 'The PIN does not fit', 'Try again, or sign in with name and passphrase.'));

@@ -90,7 +90,7 @@ export function keptRoutes(s: Services): Hono<Env> {
     return c.body(null, 204);
   });
 
-  app.put('/owners/:id', bodyLimit({ maxSize: 10_000 }), async (c) => {
+  app.put('/owners/:id', async (c) => {
     writes(c);
     const id = idOf(c, 'owner');
     const given = await body<Omit<Owner, 'id'>>(c, OWNER_SCHEMA);

@@ -14,7 +14,8 @@ import { BrowserDevice } from './torture-browser';
 const WORKSHOP = '44444444-4444-4444-8444-444444444444';
 const PASS = 'torture is only a test';
 const DEVICES = 4;
-const TAGS = 12;
+/** Packs the devices write about, where nobody says otherwise: few, so that they meet. */
+const PACKS = 12;
 
 export interface TortureCounts {
   readonly seed: number;
@@ -47,9 +48,18 @@ const mixed = <T>(random: Random, list: readonly T[]): T[] =>
     .sort((a, b) => a.key - b.key)
     .map(({ x }) => x);
 
+interface Bench {
+  readonly name: string;
+  readonly person: { readonly id: string; readonly name: string };
+  /** Packs it writes about. */
+  readonly packs: number;
+  /** Milliseconds its clock is wrong. */
+  readonly skew: number;
+}
+
 /** A random but well-formed entry of one device. */
-function randomEntry(random: Random, person: string, device: string, own: readonly Entry[], skew: number): Entry {
-  const tag = `T-${Math.floor(random() * TAGS)}`;
+function randomEntry(random: Random, { person, name, skew, packs }: Bench, own: readonly Entry[]): Entry {
+  const tag = `T-${Math.floor(random() * packs)}`;
   const pack: Subject = `pack:${taggedId(WORKSHOP, 'pack', tag)}`;
   const make = <K extends Kind>(kind: K, body: Bodies[K], more: Partial<Entry> = {}): Entry =>
     ({
@@ -60,8 +70,8 @@ function randomEntry(random: Random, person: string, device: string, own: readon
       kind,
       at: new Date(Date.now() + skew + Math.round((random() - 0.5) * 60_000)).toISOString(),
       tz: 'UTC',
-      by: person,
-      device,
+      by: person.id,
+      device: name,
       hazard: isHazard(kind),
       body,
       ...more,
@@ -92,8 +102,7 @@ function randomEntry(random: Random, person: string, device: string, own: readon
 
 /** One device: writes entries to its outbox, sends batches, sends them again until they are acknowledged. */
 async function device(
-  name: string,
-  person: { id: string; name: string },
+  { name, person, packs }: Omit<Bench, 'skew'>,
   base: string,
   random: Random,
   until: number,
@@ -116,7 +125,7 @@ async function device(
   while (Date.now() < until || (outbox.length > 0 && Date.now() < deadline)) {
     if (Date.now() < until && outbox.length < 60) {
       for (let i = 0; i < 1 + random() * 4; i++) {
-        outbox.push(randomEntry(random, person.id, name, acked, skew));
+        outbox.push(randomEntry(random, { name, person, packs, skew }, acked));
         written += 1;
       }
     }
@@ -190,9 +199,14 @@ class ServerProcess {
 /**
  * Several devices append while the server and PostgreSQL are killed at random, then everything is compared: each acknowledged entry
  * is stored once and unchanged, and the tables equal a replay.
- * @param every mean time between two kills, ms. @param dist the built application: one of the devices is a real browser, and is killed too; null leaves it out.
+ * @param every mean time between two kills, ms; @param packs how many the devices write about. @param dist the built application: one of the devices is a real browser, and is killed too; null leaves it out.
  */
-export async function torture(seed: number, seconds: number, dist: string | null, every = EVERY_MS): Promise<TortureCounts> {
+export async function torture(
+  seed: number,
+  seconds: number,
+  dist: string | null,
+  { every = EVERY_MS, packs = PACKS } = {},
+): Promise<TortureCounts> {
   const random = seeded(seed);
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-torture-'));
   chmodSync(folder, 0o755);
@@ -217,7 +231,7 @@ export async function torture(seed: number, seconds: number, dist: string | null
     const until = Date.now() + seconds * 1000;
     const base = `http://127.0.0.1:${server.port}/api`;
     const devices = Array.from({ length: DEVICES }, (_, i) =>
-      device(`device-${i}`, person, base, seeded(seed + 17 * (i + 1)), until),
+      device({ name: `device-${i}`, person, packs }, base, seeded(seed + 17 * (i + 1)), until),
     );
     const all = Promise.all([...devices, ...(browser ? [browser.run(until).finally(() => browser.close())] : [])]);
     let failed: unknown;
@@ -280,7 +294,10 @@ export async function main(args: readonly string[], say: (line: string) => void)
   const seed = numberOption(args, 'seed', Date.now() % 1_000_000);
   const seconds = Math.min(600, numberOption(args, 'seconds', 30));
   say(`seed ${seed}, ${seconds} s, ${DEVICES} devices and a browser`);
-  const c = await torture(seed, seconds, await build(say), numberOption(args, 'every', EVERY_MS));
+  const c = await torture(seed, seconds, await build(say), {
+    every: numberOption(args, 'every', EVERY_MS),
+    packs: numberOption(args, 'packs', PACKS),
+  });
   say(
     `${c.written} written, ${c.acknowledged} acknowledged, ${c.stored} stored; server killed ${c.serverKills} times, PostgreSQL ${c.databaseKills} times, the browser ${c.browserKills} times, ${c.resent} sendings failed`,
   );

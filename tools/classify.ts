@@ -1,4 +1,6 @@
 import { readFileSync, statSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import {
   decodeText,
   MAX_TABLE,
@@ -8,10 +10,11 @@ import {
   readTable,
   type Row,
   type Ruled,
-  ruleRow,
   writeTable,
 } from '@gavrel/core/batch';
-import { Trouble } from './common';
+import { Piscina } from 'piscina';
+import { ruleStretch, type Stretch } from './classify-worker';
+import { ROOT, Trouble } from './common';
 
 /** Rows of a file: an array of cases, objects with facts and route, or CSV. */
 function rowsOf(text: string, today: string): Row[] {
@@ -34,8 +37,31 @@ function rowsOf(text: string, today: string): Row[] {
   return list.map((x, i) => readCase(x, i + 1, today));
 }
 
-/** As the cases name it: the tag is their id. */
-const line = ({ tag, ...r }: Ruled): string => `${JSON.stringify({ id: tag, ...r })}\n`;
+/** Rows a thread takes at a time. */
+const STRETCH = 1000;
+
+/** Rules on the rows in all cores, where they are many; what comes out is in their order. */
+async function* ruleAll(rows: readonly Row[], csv: boolean): AsyncGenerator<string | Ruled[]> {
+  const stretches: Row[][] = [];
+  for (let i = 0; i < rows.length; i += STRETCH) stretches.push(rows.slice(i, i + STRETCH));
+  // A thread takes longer to start than a short table to rule on.
+  if (stretches.length < 4) {
+    for (const part of stretches) yield ruleStretch({ rows: part, csv });
+    return;
+  }
+  const pool = new Piscina<Stretch, string | Ruled[]>({
+    filename: join(ROOT, 'tools/classify-worker.ts'),
+    execArgv: ['--import', 'tsx'],
+    minThreads: availableParallelism(),
+    maxThreads: availableParallelism(),
+  });
+  try {
+    const tasks = stretches.map((part) => pool.run({ rows: part, csv }));
+    for (const task of tasks) yield await task;
+  } finally {
+    await pool.destroy();
+  }
+}
 
 /** Rules on every pack of a file, or of standard input; rows that cannot be read are named and the others kept. */
 export async function main(args: readonly string[], write: (text: string) => void): Promise<void> {
@@ -48,14 +74,11 @@ export async function main(args: readonly string[], write: (text: string) => voi
   }
   const bytes = readFileSync(file === '-' ? 0 : file);
   const rows = rowsOf(decodeText(bytes), new Date().toISOString().slice(0, 10));
-  if (args.includes('--csv')) return write(`${writeTable(rows.map(ruleRow))}\r\n`);
-  let out = '';
-  for (const row of rows) {
-    out += line(ruleRow(row));
-    if (out.length > 1_000_000) {
-      write(out);
-      out = '';
-    }
+  const csv = args.includes('--csv');
+  const ruled: Ruled[] = [];
+  for await (const part of ruleAll(rows, csv)) {
+    if (typeof part === 'string') write(part);
+    else ruled.push(...part);
   }
-  write(out);
+  if (csv) write(`${writeTable(ruled)}\r\n`);
 }

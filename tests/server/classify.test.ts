@@ -1,4 +1,5 @@
 import type { Running } from '@gavrel/server';
+import { v4 } from 'uuid';
 import cases from '@gavrel/core/cases/shipping.json';
 import { type Bench, Client, closeBench, makeBench, serveBench } from './harness';
 
@@ -39,3 +40,22 @@ test.each([
   expect(r.status).toBe(status);
   expect(((await r.json()) as { title: string }).title).not.toBe('');
 });
+
+test('what is dangerous does not wait for a table', async () => {
+  const items = Array.from({ length: 2000 }, (_, i) => ({ ...cases[i % cases.length], id: `row-${i}` }));
+  const order: string[] = [];
+  const table = ask({ items }).then((r) => (order.push('table'), r.status));
+  for (let i = 0; i < 10; i++) {
+    const found = tech.entry('finding-recorded', [`pack:${v4()}`], { code: 'smoke' });
+    expect((await tech.append([found]))[0]!.status).toBe('accepted');
+    order.push('smoke');
+  }
+  expect([await table, order.indexOf('table')]).toEqual([200, 10]);
+}, 60_000);
+
+test('more tables than threads and waiting room are told to come again, the others are answered', async () => {
+  const items = Array.from({ length: 300 }, (_, i) => cases[i % cases.length]);
+  const statuses = await Promise.all(Array.from({ length: 40 }, async () => (await ask({ items })).status));
+  expect(new Set(statuses)).toEqual(new Set([200, 503]));
+  expect((await ask({ items })).status).toBe(200);
+}, 120_000);

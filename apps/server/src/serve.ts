@@ -6,6 +6,7 @@ import { FOLD_VERSION } from '@gavrel/core';
 import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
+import { classifyPool } from './classify/pool';
 import { News } from './log/news';
 import { rebuild } from './log/rebuild';
 import { Streams } from './log/streams';
@@ -81,6 +82,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     db,
     workshop,
     writer,
+    classify: classifyPool(),
     streams,
     metrics,
     backups: o.backups ?? null,
@@ -114,6 +116,7 @@ export async function start(o: ServeOptions): Promise<Running> {
       const cut = setTimeout(() => servers.forEach((x) => 'closeAllConnections' in x && x.closeAllConnections()), FINISH_MS);
       await closed;
       clearTimeout(cut);
+      await services.classify.close({ force: true });
       metrics.clear();
       await db.destroy();
     },

@@ -1,15 +1,12 @@
 import { localDay } from '@gavrel/core';
-import { readCase, ruleRow } from '@gavrel/core/batch';
-import { CLASSIFY_SCHEMA } from '@gavrel/contract/schemas';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { answer, problem } from '../problem';
-import { body, type Env, type Services } from './env';
+import { type Env, onlyJson, type Services } from './env';
 
-/** Rows ruled on before others get a turn. */
-const TURN = 200;
+const BUSY = problem(503, 'busy', 'Too many tables are being classified', 'Send it again in a minute; nothing was stored.');
 
-/** Rules on packs that other programs send; nothing is stored. */
+/** Rules on packs that other programs send, on threads of their own; nothing is stored. */
 export function classifyRoutes(s: Services): Hono<Env> {
   const app = new Hono<Env>();
   const limit = bodyLimit({
@@ -17,14 +14,11 @@ export function classifyRoutes(s: Services): Hono<Env> {
     onError: (c) => answer(c, problem(413, 'too-large', 'The body is larger than 5 MB', 'Send at most 2000 packs at a time.')),
   });
   app.post('/classify', limit, async (c) => {
-    const { items } = await body<{ items: readonly unknown[] }>(c, CLASSIFY_SCHEMA);
-    const today = localDay(s.workshop.zone, new Date());
-    const results = [];
-    for (const [i, item] of items.entries()) {
-      if (i % TURN === TURN - 1) await new Promise((r) => setImmediate(r));
-      results.push(ruleRow(readCase(item, i + 1, today)));
-    }
-    return c.json({ results });
+    onlyJson(c);
+    if (s.classify.queueSize >= s.classify.options.maxQueue) return answer(c, BUSY);
+    const task = { text: await c.req.text(), today: localDay(s.workshop.zone, new Date()) };
+    const done = await s.classify.run(task, { signal: c.req.raw.signal });
+    return 'problem' in done ? answer(c, done.problem) : c.body(done.text, 200, { 'content-type': 'application/json' });
   });
   return app;
 }

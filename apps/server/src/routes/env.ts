@@ -6,6 +6,7 @@ import { getCookie } from 'hono/cookie';
 import { getConnInfo } from '@hono/node-server/conninfo';
 import type Joi from 'joi';
 import type { Knex } from 'knex';
+import type { ClassifyPool } from '../classify/pool';
 import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
@@ -22,6 +23,7 @@ export interface Services {
   readonly db: Knex;
   readonly workshop: WorkshopRow;
   readonly writer: Writer;
+  readonly classify: ClassifyPool;
   readonly streams: Streams;
   readonly metrics: Metrics;
   readonly backups: string | null;
@@ -41,12 +43,17 @@ export interface Services {
   readonly accounts: readonly { readonly name: string; readonly passphrase: string; readonly role: Person['role'] }[];
 }
 
-/** The checked JSON body. @throws ProblemError naming each wrong field. */
-export async function body<T>(c: HonoContext, schema: Joi.Schema): Promise<T> {
+/** Is the body said to be JSON? @throws ProblemError 415: a form on another site cannot say so. */
+export function onlyJson(c: HonoContext): void {
   if (!/^application\/json\b/i.test(c.req.header('content-type') ?? ''))
     throw new ProblemError(
       problem(415, 'content-type', 'The body is not said to be JSON', 'Send it with content-type application/json.'),
     );
+}
+
+/** The checked JSON body. @throws ProblemError naming each wrong field. */
+export async function body<T>(c: HonoContext, schema: Joi.Schema): Promise<T> {
+  onlyJson(c);
   let raw: unknown;
   try {
     raw = await c.req.json();

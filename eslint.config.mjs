@@ -19,6 +19,7 @@ const FLOW = [
   'recycling',
   'ruling',
   'place',
+  'projection',
   'care',
   'dispatch',
   'match',

@@ -1,11 +1,11 @@
 import { openApi } from '@gavrel/contract/openapi';
 import { MODES, taggedId } from '@gavrel/core';
-import { addPerson, inWorkshop, type Running, start } from '@gavrel/server';
+import { type Running, start } from '@gavrel/server';
 import Ajv2020, { type ValidateFunction } from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
 import { v4 } from 'uuid';
 import { seeded } from '../../tools/common';
-import { type Bench, Client, closeBench, makeBench, PASS, WORKSHOP } from './harness';
+import { type Bench, Client, closeBench, makeBench, markedWorkshop, WORKSHOP } from './harness';
 
 /** Requests that are sent, from how many hands at a time. */
 const REQUESTS = 10_000;
@@ -21,17 +21,7 @@ beforeAll(async () => {
   bench = await makeBench('fuzz');
   server = await start({ urls: bench.urls, port: 0, dist: null, logLevel: 'silent', quota: 1e9, perMinute: 1e9 });
   lead = await Client.signIn(server.port, bench.people.lead);
-  // A second workshop in the same database, everything in it marked.
-  await bench.owner('workshops').insert({ id: ELSEWHERE, name: MARK, zone: 'UTC' });
-  await inWorkshop(bench.owner, ELSEWHERE, async (trx) => {
-    await addPerson(trx, ELSEWHERE, { id: v4(), name: `${MARK} Lou`, role: 'lead', competent: true, passphrase: PASS });
-    const id = taggedId(WORKSHOP, 'pack', 'HERE');
-    const row = { workshop_id: ELSEWHERE, id, facts: { id, tag: MARK }, tag: MARK, code: MARK, folded: MARK };
-    await trx('packs').insert({ ...row, condition: 'sound', ruled_on: '2026-11-25' });
-    await trx('places').insert({ workshop_id: ELSEWHERE, id, facts: { id, name: MARK } });
-    await trx('jobs').insert({ workshop_id: ELSEWHERE, id, facts: { id, complaint: MARK } });
-    await trx('owners').insert({ workshop_id: ELSEWHERE, id, name: MARK, contact: MARK, by_person: id });
-  });
+  await markedWorkshop(bench.owner, ELSEWHERE, MARK);
 });
 afterAll(async () => {
   await server.stop();

@@ -1,9 +1,9 @@
 import { get } from 'node:http';
 import { openApi } from '@gavrel/contract/openapi';
 import { taggedId } from '@gavrel/core';
-import { addPerson, inWorkshop, type Running, start } from '@gavrel/server';
+import { inWorkshop, type Running, start } from '@gavrel/server';
 import { v4 } from 'uuid';
-import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
+import { type Bench, Client, closeBench, makeBench, markedWorkshop, PASS, serveBench, WORKSHOP } from './harness';
 
 jest.setTimeout(180_000);
 const ELSEWHERE = '33333333-3333-4333-8333-333333333333';
@@ -16,17 +16,7 @@ beforeAll(async () => {
   bench = await makeBench('guard');
   server = await serveBench(bench);
   lead = await Client.signIn(server.port, bench.people.lead);
-  // A second workshop in the same database, everything in it marked.
-  await bench.owner('workshops').insert({ id: ELSEWHERE, name: MARK, zone: 'UTC' });
-  await inWorkshop(bench.owner, ELSEWHERE, async (trx) => {
-    await addPerson(trx, ELSEWHERE, { id: v4(), name: `${MARK} Lou`, role: 'lead', competent: true, passphrase: PASS });
-    const id = taggedId(WORKSHOP, 'pack', 'HERE');
-    const row = { workshop_id: ELSEWHERE, id, facts: { id, tag: MARK }, tag: MARK, code: MARK, folded: MARK };
-    await trx('packs').insert({ ...row, condition: 'sound', ruled_on: '2026-11-25' });
-    await trx('places').insert({ workshop_id: ELSEWHERE, id, facts: { id, name: MARK } });
-    await trx('jobs').insert({ workshop_id: ELSEWHERE, id, facts: { id, complaint: MARK } });
-    await trx('owners').insert({ workshop_id: ELSEWHERE, id, name: MARK, contact: MARK, by_person: id });
-  });
+  await markedWorkshop(bench.owner, ELSEWHERE, MARK);
 });
 afterAll(async () => {
   await server.stop();

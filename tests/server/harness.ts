@@ -3,7 +3,7 @@ import { chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AppendResponse, Person } from '@gavrel/contract';
-import { type Bodies, type Entry, isHazard, type Kind, type Subject } from '@gavrel/core';
+import { type Bodies, type Entry, isHazard, type Kind, type Subject, taggedId } from '@gavrel/core';
 import { addPerson, connect, inWorkshop, migrate, type Running, start } from '@gavrel/server';
 import type { Knex } from 'knex';
 import { v4, v7 } from 'uuid';
@@ -127,4 +127,26 @@ export class Client {
       ...more,
     } as unknown as Entry;
   }
+}
+
+/** A second workshop in the same database: every word in it is the mark, and its pack has the id of ours. */
+export async function markedWorkshop(owner: Knex, workshop: string, mark: string): Promise<void> {
+  await owner('workshops').insert({ id: workshop, name: mark, zone: 'UTC' });
+  await inWorkshop(owner, workshop, async (trx) => {
+    await addPerson(trx, workshop, { id: v4(), name: `${mark} Lou`, role: 'lead', competent: true, passphrase: PASS });
+    const id = taggedId(WORKSHOP, 'pack', 'HERE');
+    const here = { workshop_id: workshop, id };
+    await trx('packs').insert({ ...here, facts: { id, tag: mark }, tag: mark, code: mark, folded: mark });
+    await trx('pack_daily').insert({
+      ...here,
+      seq: 0,
+      condition: 'sound',
+      ruled_on: '2026-11-25',
+      basis: mark,
+      owed: { tag: mark },
+    });
+    await trx('places').insert({ ...here, facts: { id, name: mark } });
+    await trx('jobs').insert({ ...here, facts: { id, complaint: mark } });
+    await trx('owners').insert({ ...here, name: mark, contact: mark, by_person: id });
+  });
 }

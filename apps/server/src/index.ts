@@ -1,6 +1,6 @@
 export { exportLog, importLog } from './log/transfer';
-export { rebuild } from './log/rebuild';
 export { addPerson } from './people/people';
+export { rebuild } from './projection/rebuild';
 export { type Running, type ServeOptions, start } from './serve';
 export { connect, type DatabaseUrls, inWorkshop, waitFor } from './store/db';
 export { migrate, MIGRATION_NAMES, pending } from './store/migrations';

@@ -8,12 +8,13 @@ import pino from 'pino';
 import { createApp } from './app';
 import { classifyPool } from './classify/pool';
 import { News } from './log/news';
-import { rebuild } from './log/rebuild';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
 import { Metrics } from './operate/metrics';
 import { PER_HOUR, PER_MINUTE } from './operate/quota';
 import { runningOf } from './people/sessions';
+import { rebuild } from './projection/rebuild';
+import { Refresher } from './projection/refresher';
 import { PICTURE_QUOTA } from './kept/picture';
 import type { Services } from './routes/env';
 import { type Trust, trustPage } from './routes/trust';
@@ -77,12 +78,15 @@ export async function start(o: ServeOptions): Promise<Running> {
   const streams = new Streams((sessions) => runningOf(db, workshop.id, sessions));
   streams.start(news);
   const writer = new Writer(db, { workshop: workshop.id, zone: workshop.zone });
+  const refresher = new Refresher(db, writer.policy, { url: o.urls.app, workshop: workshop.id, zone: workshop.zone });
+  refresher.start();
   const metrics = new Metrics();
   const services: Services = {
     db,
     workshop,
     writer,
     classify: classifyPool(),
+    refresher,
     streams,
     metrics,
     backups: o.backups ?? null,
@@ -117,6 +121,7 @@ export async function start(o: ServeOptions): Promise<Running> {
       await closed;
       clearTimeout(cut);
       await services.classify.close({ force: true });
+      await refresher.stop();
       metrics.clear();
       await db.destroy();
     },

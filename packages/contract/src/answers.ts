@@ -80,17 +80,21 @@ export const ANSWERS = {
   Appended: object({ results: list(entryResult) }),
   Entries: object({ entries: list(entry), last: count }),
   OfflineSet: object({ whole: flag, last: count, subjects: list(text), onSite: count, held: count }),
-  Packs: page(
-    object({
-      id: uuid,
-      tag: text,
-      use: text,
-      typeCode: text,
-      condition: one(CONDITIONS),
-      place: orNull(uuid),
-      forgave: list(text),
-    }),
-  ),
+  Packs: object({
+    items: list(
+      object({
+        id: uuid,
+        tag: text,
+        use: text,
+        typeCode: text,
+        condition: one(CONDITIONS),
+        place: orNull(uuid),
+        forgave: list(text),
+      }),
+    ),
+    next: orNull(text),
+    stale: count,
+  }),
   Pack: object({ facts: anything, ruling: anything, history: list(entry) }),
   Notebooks: page(anything),
   Jobs: page(anything),

@@ -213,6 +213,12 @@ export interface Page<T> {
   readonly next: string | null;
 }
 
+/** A page of packs. Each condition shown is today's; by which they are filtered may be yesterday's while packs are judged anew. */
+export interface PackPage extends Page<PackRow> {
+  /** Packs that are still to be judged anew. */
+  readonly stale: number;
+}
+
 export interface PackResponse {
   readonly facts: PackFacts;
   readonly ruling: Ruling;

@@ -53,9 +53,15 @@ test('the keypad leads from point to point and ends', () => {
 });
 
 test('a search forgives look-alikes and says which', () => {
-  const line = { facts: facts(), condition: 'unproven' as const, code: 'BH0C15S', place: '' };
+  const line = {
+    facts: facts(),
+    condition: 'unproven' as const,
+    columns: { tag: 'P-1', code: 'BH0C15S', keys: ['P-1', 'BH0C15S', 'SN-77'] },
+    place: '',
+  };
   expect(find([line], 'bhoc', null)).toMatchObject([{ forgave: ['O taken for 0'] }]);
   expect(find([line], 'p-1', null)).toMatchObject([{ forgave: [] }]);
+  expect(find([line], 'sn77', null)).toHaveLength(1);
   expect(find([line], '', 'damaged')).toEqual([]);
   expect(find([line], 'zzz', null)).toEqual([]);
 });

@@ -4,7 +4,10 @@ import {
   type Due,
   type Judgement,
   localDay,
+  packColumns,
+  type PackColumns,
   type PackFacts,
+  packOwed,
   type PolicyFacts,
   rule,
   type Ruling,
@@ -91,14 +94,25 @@ export function judgedAt(facts: PackFacts, policy: PolicyFacts, at: string | nul
   return value;
 }
 
+/** What a pack owes today. */
+const owedOf = memo((f, p, _now, zone) => packOwed(f, conditionOf(f, p), p, (iso) => localDay(zone, new Date(iso))));
+
 const rulingMemo = memo((f, p, now, zone) => rule(f, p, now, localDay(zone, now)));
 /** The ruling of a pack for a dispatch today. */
 export const rulingOf = (f: PackFacts, p: PolicyFacts, zone: string): Ruling => rulingMemo(f, p, zone);
 
+const columnsMemo = new WeakMap<PackFacts, PackColumns>();
+/** What a list shows of a pack and finds it by. */
+export function columnsOf(facts: PackFacts): PackColumns {
+  const known = columnsMemo.get(facts) ?? packColumns(facts);
+  columnsMemo.set(facts, known);
+  return known;
+}
+
 export interface PackLine {
   readonly facts: PackFacts;
   readonly condition: Condition;
-  readonly code: string;
+  readonly columns: PackColumns;
   readonly place: string;
 }
 
@@ -115,11 +129,10 @@ export function usePackLines(): readonly PackLine[] {
     () =>
       Object.values(packs)
         .map((facts): PackLine => {
-          const j = conditionOf(facts, policy);
           return {
             facts,
-            condition: j.condition,
-            code: j.label.all.typeCode ?? '',
+            condition: conditionOf(facts, policy).condition,
+            columns: columnsOf(facts),
             place: facts.left
               ? facts.leftTo === 'recycler'
                 ? 'left for recycling'
@@ -146,9 +159,8 @@ export function useDues(): readonly Due[] {
   const minute = useMinute();
   return useMemo(() => {
     const day = (iso: string) => localDay(zone, new Date(iso));
-    const judged = Object.values(packs).map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
     const owed = {
-      packs: judged,
+      packs: Object.values(packs).map((facts) => owedOf(facts, policy, zone)),
       jobs: Object.values(jobs),
       notebooks: Object.values(notebooks),
       places: Object.values(places),

@@ -1,13 +1,24 @@
 import type { EntryResult, Person, Problem } from '@gavrel/contract';
 import { checkEntry } from '@gavrel/contract/schemas';
 import { VIEWERS, whyNot } from '@gavrel/contract';
-import { canonical, type Entry, foldPlace, foldPolicy, type LoggedEntry, type Subject } from '@gavrel/core';
+import {
+  canonical,
+  type Entry,
+  fold,
+  foldPlace,
+  foldPolicy,
+  gather,
+  type LoggedEntry,
+  type Subject,
+  touchedBy,
+} from '@gavrel/core';
 import { mayWait } from '@gavrel/core/confirm';
 import type { Knex } from 'knex';
 import { problem } from '../problem';
+import { rowsOf, STORED_TYPES } from '../projection/rows';
+import { sqlPort } from '../projection/sql-port';
 import { ask, inWorkshopPlanned } from '../store/db';
 import { type PolicyLog, policySubject } from './policy';
-import { concerned, type Context, project, refresh } from './project';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
 import { bad, fits, type Known, kindOf, needsTrained } from './fits';
 import { markWaits } from './waits';
@@ -150,7 +161,7 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
  */
 export async function append(
   db: Knex,
-  ctx: Omit<Context, 'now'> & { readonly policy: PolicyLog },
+  ctx: { readonly workshop: string; readonly zone: string; readonly policy: PolicyLog },
   batches: readonly Batch[],
 ): Promise<EntryResult[][]> {
   const checked = batches.map((b) => b.entries.map((raw) => check(raw, b.person, ctx.workshop)));
@@ -199,14 +210,15 @@ export async function append(
     const results = checked.map((list, i) => list.map((c) => one(c, batches[i]!)));
     if (fresh.length > 0) {
       for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
-      const full = { ...ctx, now };
-      const here = await concerned(trx, full, bySubject, fresh);
+      const log = sqlPort(trx, ctx.workshop);
+      const gathered = await gather(log, await touchedBy(log, fresh), bySubject);
       const policyId = policySubject(ctx.workshop);
       const changed = fresh.some((e) => e.subjects.includes(policyId));
       const policy = changed ? foldPolicy(bySubject.get(policyId)!) : await ctx.policy.of(trx);
-      if (fresh.some(mayWait)) markWaits(full, here, bySubject, [...known.values()], fresh, policy);
-      await writeEntries(trx, ctx.workshop, fresh, seq, project(full, here, bySubject, policy));
-      if (changed) await refresh(trx, full, policy, true);
+      const judge = { ...ctx, now, policy };
+      if (fresh.some(mayWait)) markWaits(judge, gathered, [...known.values()], fresh);
+      // Of another policy every other pack is stale: it is judged anew in the background, and by whoever asks for it before.
+      await writeEntries(trx, ctx.workshop, fresh, seq, rowsOf(judge, fold(gathered, STORED_TYPES), seq));
     }
     const waits = new Map(fresh.flatMap((e) => (e.waits ? [[e.id, e.waits] as const] : [])));
     return results.map((list) =>

@@ -1,5 +1,5 @@
 import type { OfflineSet } from '@gavrel/contract';
-import { CONDITIONS, type Subject } from '@gavrel/core';
+import { BY_DANGER, type Subject } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { type EntryRow, FOLDED } from './read';
 
@@ -16,10 +16,11 @@ interface Candidate {
 /** Packs on site or touched in 30 days: what is here first, the most dangerous first, then what was touched last. */
 async function candidates(trx: Knex.Transaction, workshop: string, since: string, most: number): Promise<Candidate[]> {
   const { rows } = await trx.raw<{ rows: Candidate[] }>(
-    `select id, facts->>'left' is null as here, (facts->>'entries')::int as entries from packs
-     where workshop_id = ? and (facts->>'left' is null or facts->>'lastAt' >= ?)
-     order by here desc, array_position(?::text[], condition) desc, facts->>'lastAt' desc, id limit ?`,
-    [workshop, since, [...CONDITIONS], most],
+    `select p.id, facts->>'left' is null as here, (facts->>'entries')::int as entries
+     from packs p left join pack_daily d on d.workshop_id = p.workshop_id and d.id = p.id
+     where p.workshop_id = ? and (facts->>'left' is null or facts->>'lastAt' >= ?)
+     order by here desc, array_position(?::text[], d.condition), facts->>'lastAt' desc, p.id limit ?`,
+    [workshop, since, [...BY_DANGER], most],
   );
   return rows;
 }

@@ -1,16 +1,4 @@
-import {
-  type Entry,
-  type Kind,
-  type LoggedEntry,
-  PLACE_HAZARDS,
-  reachOf,
-  type Subject,
-  subjectId,
-  subjectType,
-  upcast,
-  type Waits,
-  withReached,
-} from '@gavrel/core';
+import { type Entry, type Kind, type LoggedEntry, type Subject, upcast, type Waits } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { ask } from '../store/db';
 
@@ -62,34 +50,6 @@ export async function entriesOf(
   return out;
 }
 
-export type EntriesOf = (subject: Subject) => readonly LoggedEntry[] | undefined;
-
-/**
- * What was said of the machines and places whose hazards may reach the packs.
- * @param here entries that are at hand already; other subjects are read.
- */
-export async function surroundings(
-  trx: Knex.Transaction,
-  workshop: string,
-  packs: ReadonlyMap<Subject, readonly LoggedEntry[]>,
-  here: ReadonlyMap<Subject, readonly LoggedEntry[]> = new Map(),
-): Promise<EntriesOf> {
-  const reached = new Set([...packs.values()].flatMap(reachOf).map((r) => r.subject));
-  const missing = [...reached].filter((s) => !here.has(s));
-  const [places, others] = [true, false].map((p) => missing.filter((s) => (subjectType(s) === 'place') === p));
-  const read = new Map([
-    ...(await entriesOf(trx, workshop, others!)),
-    ...(await entriesOf(trx, workshop, places!, PLACE_HAZARDS)),
-  ]);
-  return (s) => here.get(s) ?? read.get(s);
-}
-
-/** Entries that concern one pack. */
-export async function entriesOfPack(trx: Knex.Transaction, workshop: string, id: string): Promise<LoggedEntry[]> {
-  const own = await entriesOf(trx, workshop, [`pack:${id}`]);
-  return withReached(own.get(`pack:${id}`)!, await surroundings(trx, workshop, own));
-}
-
 /** Everything after a seq, in order, for devices that catch up and for exports. */
 export async function entriesAfter(trx: Knex.Transaction, workshop: string, after: number, limit: number): Promise<EntryRow[]> {
   return trx('entries')
@@ -99,6 +59,3 @@ export async function entriesAfter(trx: Knex.Transaction, workshop: string, afte
     .limit(limit)
     .select(...COLUMNS);
 }
-
-export const ofType = (subjects: Iterable<Subject>, type: string): string[] =>
-  [...subjects].filter((s) => subjectType(s) === type).map(subjectId);

@@ -6,8 +6,9 @@ import { canonical, type LoggedEntry } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { fits } from './fits';
 import { entriesAfter, stored } from './read';
-import { rebuildIn } from './rebuild';
-import { NO_ROWS, writeEntries } from './write';
+import { rebuildIn } from '../projection/rebuild';
+import { NO_ROWS } from '../projection/rows';
+import { writeEntries } from './write';
 
 interface Head {
   readonly gavrel: 'log';

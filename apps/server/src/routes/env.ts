@@ -11,6 +11,7 @@ import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import type { Asking, Known, Place } from '../people/sessions';
+import type { Refresher } from '../projection/refresher';
 import type { Metrics } from '../operate/metrics';
 import type { WorkshopRow } from '../store/workshop';
 
@@ -24,6 +25,7 @@ export interface Services {
   readonly workshop: WorkshopRow;
   readonly writer: Writer;
   readonly classify: ClassifyPool;
+  readonly refresher: Refresher;
   readonly streams: Streams;
   readonly metrics: Metrics;
   readonly backups: string | null;

@@ -1,21 +1,24 @@
-import type { PackResponse, PackRow, Page } from '@gavrel/contract';
+import type { PackPage, PackResponse, PackRow } from '@gavrel/contract';
 import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
 import {
   type Condition,
+  condition,
+  entriesFor,
+  findPack,
   foldedCode,
+  gather,
   type JobFacts,
   localDay,
-  matchCode,
   type NotebookFacts,
+  packColumns,
   type PackFacts,
-  plainCode,
   rule,
 } from '@gavrel/core';
 import { Hono } from 'hono';
 import { dues } from '../log/due';
-import { refresh } from '../log/project';
-import { entriesOfPack } from '../log/read';
 import { notFound } from '../problem';
+import { basisOf } from '../projection/rows';
+import { sqlPort } from '../projection/sql-port';
 import { inWorkshop } from '../store/db';
 import { type Env, query, type Services } from './env';
 
@@ -27,6 +30,14 @@ interface ListQuery {
   readonly limit: number;
 }
 
+interface ListRow {
+  readonly facts: PackFacts;
+  /** Null where nobody judged it yet. */
+  readonly condition: Condition | null;
+  readonly basis: string | null;
+  readonly ruled_on: string | null;
+}
+
 const LIKE = (s: string) => `%${s.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -34,7 +45,6 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 export function readRoutes(s: Services): Hono<Env> {
   const app = new Hono<Env>();
   const { id: workshop, zone } = s.workshop;
-  const context = () => ({ workshop, zone, now: new Date() });
   const uuid = (id: string, what: string) => {
     if (!UUID.test(id)) throw notFound(what);
     return id;
@@ -42,37 +52,48 @@ export function readRoutes(s: Services): Hono<Env> {
 
   app.get('/packs', async (c) => {
     const q = query<ListQuery>(c, LIST_QUERY);
-    const rows = await inWorkshop(s.db, workshop, async (trx) => {
-      await refresh(trx, context(), await s.writer.policy.of(trx));
-      const page = trx('packs')
-        .where('workshop_id', workshop)
-        .orderBy(['tag', 'id'])
+    const now = new Date();
+    const { rows, stale, policy } = await inWorkshop(s.db, workshop, async (trx) => {
+      const policy = await s.writer.policy.of(trx);
+      const stale = await s.refresher.left(trx);
+      const of = { 'p.workshop_id': workshop };
+      const joined = () =>
+        trx('packs as p').leftJoin('pack_daily as d', (on) => on.on('d.workshop_id', 'p.workshop_id').on('d.id', 'p.id'));
+      const order = [{ column: 'p.tag' }, { column: 'p.id' }];
+      const page = (q.condition ? joined().where('d.condition', q.condition) : trx('packs as p'))
+        .where(of)
+        .orderBy(order)
         .limit(q.limit + 1)
-        .select('id');
-      if (q.condition) void page.where('condition', q.condition);
-      if (q.place) void page.where('place', q.place);
-      if (q.search.trim() !== '') void page.where('folded', 'like', LIKE(foldedCode(q.search)));
-      if (q.cursor) void page.whereRaw('(tag, id) > (?, ?::uuid)', cursorOf(q.cursor));
-      const list = trx('packs').where('workshop_id', workshop).whereIn('id', page).orderBy(['tag', 'id']);
-      return (await list.select('id', 'tag', 'code', 'condition', 'place', 'facts')) as {
-        id: string;
-        tag: string;
-        code: string;
-        condition: Condition;
-        place: string | null;
-        facts: PackFacts;
-      }[];
+        .select('p.id');
+      if (q.place) void page.where('p.place', q.place);
+      if (q.search.trim() !== '') void page.where('p.folded', 'like', LIKE(foldedCode(q.search)));
+      if (q.cursor) void page.whereRaw('(p.tag, p.id) > (?, ?::uuid)', cursorOf(q.cursor));
+      const rows: ListRow[] = await joined()
+        .where(of)
+        .whereIn('p.id', page)
+        .orderBy(order)
+        .select('p.facts', 'd.condition', 'd.basis', trx.raw("to_char(d.ruled_on, 'YYYY-MM-DD') as ruled_on"));
+      return { rows, stale, policy };
     });
+    const [basis, today] = [basisOf(policy), localDay(zone, now)];
     const more = rows.length > q.limit;
     const items = rows.slice(0, q.limit).map((r): PackRow => {
-      const match = q.search === '' ? null : [r.code, r.tag].map((k) => matchCode(q.search, k)).find((m) => m.kind !== 'none');
-      const forgave =
-        match?.kind === 'forgiven' && !plainCode(`${r.code} ${r.tag}`).includes(plainCode(q.search)) ? match.pairs : [];
-      return { id: r.id, tag: r.tag, use: r.facts.use, typeCode: r.code, condition: r.condition, place: r.place, forgave };
+      const columns = packColumns(r.facts);
+      const fresh = r.basis === basis && r.ruled_on === today;
+      return {
+        id: r.facts.id,
+        tag: r.facts.tag,
+        use: r.facts.use,
+        typeCode: columns.code,
+        // What was judged by another day or policy is judged now: a page never waits for the rest.
+        condition: fresh ? r.condition! : condition(r.facts, policy, now).condition,
+        place: r.facts.place,
+        forgave: findPack(columns, q.search) ?? [],
+      };
     });
     const last = items[items.length - 1];
     const next = more && last ? Buffer.from(`${last.tag}\n${last.id}`).toString('base64url') : null;
-    return c.json({ items, next } satisfies Page<PackRow>);
+    return c.json({ items, next, stale } satisfies PackPage);
   });
 
   app.get('/packs/:id', async (c) => {
@@ -82,7 +103,8 @@ export function readRoutes(s: Services): Hono<Env> {
     const found = await inWorkshop(s.db, workshop, async (trx) => {
       const row = await trx('packs').where({ workshop_id: workshop, id }).first<{ facts: PackFacts } | undefined>('facts');
       if (!row) return null;
-      const history = await entriesOfPack(trx, workshop, id);
+      const log = sqlPort(trx, workshop);
+      const history = [...entriesFor(`pack:${id}`, await gather(log, [`pack:${id}`]))];
       const ruling = rule(row.facts, await s.writer.policy.of(trx), now, on ?? localDay(zone, now));
       return { facts: row.facts, ruling, history } satisfies PackResponse;
     });

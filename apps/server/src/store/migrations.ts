@@ -200,6 +200,28 @@ const MIGRATIONS: readonly Migration[] = [
       grant update on calendars to gavrel_app;
     `,
   },
+  {
+    name: '010-daily',
+    // What the day and the policy make of a pack stands beside its facts, with what it was judged by; another day only makes it stale.
+    up: `
+      create table pack_daily (
+        workshop_id uuid not null, id uuid not null, seq bigint not null, condition text not null, ruled_on date not null,
+        basis text not null, owed jsonb,
+        primary key (workshop_id, id)
+      );
+      alter table packs no force row level security;
+      insert into pack_daily select workshop_id, id, 0, condition, ruled_on, '', null from packs;
+      drop index packs_ruled;
+      drop index packs_condition;
+      alter table packs drop column condition, drop column ruled_on;
+      alter table packs force row level security;
+      create index pack_daily_condition on pack_daily (workshop_id, condition, id);
+      create index pack_daily_basis on pack_daily (workshop_id, basis, ruled_on);
+      create index pack_daily_owed on pack_daily (workshop_id) where owed is not null;
+      ${apart('pack_daily')}
+      grant select, insert, update on pack_daily to gavrel_app;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

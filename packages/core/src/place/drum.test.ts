@@ -5,6 +5,7 @@ import { foldPlace } from '../logbook/fold-place';
 import { entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { condition } from '../condition/condition';
 import { balanceOf, drumClock, handlerKg, kgOverTime } from './drum';
+import { packOwed } from './daily';
 import { workshopDues } from './dues';
 import type { Stored } from './stored';
 
@@ -38,7 +39,7 @@ test('the oldest pack winds the clock, one of which nobody said since when is na
   const silent = { ...young, id: 'y', tag: 'D-3', wasteSince: null };
   expect(drumClock([young, old, silent], day)).toMatchObject({ until: '2026-12-20', ask: '2026-11-20', unknown: ['D-3'] });
   const place = foldPlace(DRUM, [added()])!;
-  const packs = [old, young].map((facts) => ({ facts, judgement: condition(facts, DEFAULT_POLICY, NOW) }));
+  const packs = [old, young].map((f) => packOwed(f, condition(f, DEFAULT_POLICY, NOW), DEFAULT_POLICY, day));
   const dues = workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
   expect(dues.find((d) => d.id === `clock:${DRUM}`)).toMatchObject({ what: 'clock', on: '2026-11-20' });
   expect(dues.find((d) => d.id === `clock:${DRUM}`)!.note).toContain('2026-12-20');
@@ -52,8 +53,9 @@ test('a look that grew old: on a shelf it is due when the policy says, in a drum
       entry('place-added', { name: 'X', kind, holds: ['spent', 'sound'] }, { subjects: [`place:${DRUM}`] }),
     ])!;
     const later = new Date(NOW.getTime() + 40 * 86_400_000);
-    const packs = [{ facts, judgement: condition(facts, DEFAULT_POLICY, later) }];
-    expect(packs[0]!.judgement.condition).toBe('unproven');
+    const judgement = condition(facts, DEFAULT_POLICY, later);
+    expect(judgement.condition).toBe('unproven');
+    const packs = [packOwed(facts, judgement, DEFAULT_POLICY, day)];
     return workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, later, day)
       .filter((d) => d.what === 'look')
       .map((d) => d.on);

@@ -24,7 +24,11 @@ const daysAfter = (day: string, days: number) =>
   new Date(Date.parse(`${day}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
 /** The accumulation clock of a drum runs from its oldest pack; the workshop may set fewer days than the year. Source: 40 CFR 273.15, from memory. */
-export function drumClock(packs: readonly PackFacts[], localDay: (iso: string) => string, days: number | null = null): Clock {
+export function drumClock(
+  packs: readonly Pick<PackFacts, 'tag' | 'wasteSince'>[],
+  localDay: (iso: string) => string,
+  days: number | null = null,
+): Clock {
   const began = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
   const since = began[0] ?? null;
   const year = since ? yearsLater(since, WASTE.undated('waste.us.clock').figures.years!) : null;

@@ -3,21 +3,31 @@ import type { NotebookFacts, PackFacts, PolicyFacts } from '../logbook/fold';
 import type { IncidentFacts } from '../logbook/fold-incident';
 import type { PlaceFacts } from '../logbook/fold-place';
 import type { JobFacts } from '../logbook/fold-job';
-import { byDay, type Due, duesOf, setDues, waitDues } from '../ruling/due';
+import { byDay, type Due, setDues, waitDues } from '../ruling/due';
+import type { PackOwed } from './daily';
 import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
-import { INCIDENT_MINUTES, isContainer, nextLook, type Watch, watchOf } from './watch';
+import { INCIDENT_MINUTES, isContainer, nextLook, staysTooLong, type Watch, watchOf } from './watch';
 
 export interface Owed {
-  readonly packs: readonly { readonly facts: PackFacts; readonly judgement: Judgement }[];
+  readonly packs: readonly PackOwed[];
   readonly jobs: readonly JobFacts[];
   readonly notebooks: readonly NotebookFacts[];
   readonly places: readonly PlaceFacts[];
   readonly incidents: readonly IncidentFacts[];
 }
 
+export interface JudgedPack {
+  readonly facts: PackFacts;
+  readonly judgement: Judgement;
+}
+
 /** The watch of every container in which something is watched, the most urgent first. */
-export function watches(owed: Pick<Owed, 'packs' | 'places'>, policy: PolicyFacts, now: Date): Watch[] {
+export function watches(
+  owed: { readonly packs: readonly JudgedPack[]; readonly places: readonly PlaceFacts[] },
+  policy: PolicyFacts,
+  now: Date,
+): Watch[] {
   const lying = new Map<string, { item: ReturnType<typeof storedOf>; facts: PackFacts }[]>();
   const containers = owed.places.filter(isContainer);
   for (const p of containers) lying.set(p.id, []);
@@ -32,27 +42,26 @@ export function watches(owed: Pick<Owed, 'packs' | 'places'>, policy: PolicyFact
     .sort((a, b) => (a.next! < b.next! ? -1 : 1));
 }
 
-/**
- * The look of a pack whose last one grew old where it was rightly put: on a shelf it is due when the policy says, in a drum nobody
- * unpacks it. Any other look stays as it was.
- */
-function agedLook(
-  d: Due,
-  { facts, judgement }: Owed['packs'][number],
-  drums: ReadonlySet<string>,
-  policy: PolicyFacts,
-  day: (iso: string) => string,
-): Due[] {
-  if (d.id !== `look:${facts.id}` || judgement.condition !== 'unproven' || facts.place === null) return [d];
-  const { placedAs } = storedOf(facts, judgement, policy);
-  if (placedAs !== 'sound' && placedAs !== 'spent') return [d];
-  if (drums.has(facts.place)) return [];
-  const last =
-    facts.looks
-      .map((l) => l.at)
-      .sort()
-      .pop() ?? facts.lastAt;
-  return [{ ...d, on: day(new Date(Date.parse(last) + policy.lookDays * 86_400_000).toISOString()) }];
+/** The containers among which packs are watched, each with what is watched in it, the most urgent first. */
+function watchedContainers(owed: Owed) {
+  const lying = new Map<string, { pack: PackOwed; since: string; next: string }[]>();
+  const containers = owed.places.filter(isContainer);
+  for (const p of containers) lying.set(p.id, []);
+  for (const pack of owed.packs) if (pack.place !== null && pack.watch) lying.get(pack.place)?.push({ pack, ...pack.watch });
+  return containers
+    .map((place) => ({ place, packs: lying.get(place.id)!.sort((a, b) => (a.next < b.next ? -1 : 1)) }))
+    .filter((w) => w.packs.length > 0)
+    .sort((a, b) => (a.packs[0]!.next < b.packs[0]!.next ? -1 : 1));
+}
+
+/** A pack's dues where it lies: no look of its own in a watched container; one that only grew old is due later, in a drum never. */
+function duesWhere(pack: PackOwed, watched: boolean, drums: ReadonlySet<string>): Due[] {
+  return pack.dues.flatMap((d) => {
+    if (d.id !== `look:${pack.id}`) return [d];
+    if (watched) return [];
+    if (pack.agedLook === null) return [d];
+    return pack.place !== null && drums.has(pack.place) ? [] : [{ ...d, on: pack.agedLook }];
+  });
 }
 
 /**
@@ -61,31 +70,33 @@ function agedLook(
  * @param day the local day of an ISO moment.
  */
 export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (iso: string) => string): Due[] {
-  const watched = watches(owed, policy, now);
-  const inWatch = new Set(watched.flatMap((w) => w.packs.map((p) => p.item.id)));
+  const watched = watchedContainers(owed);
+  const inWatch = new Set(watched.flatMap((w) => w.packs.map((p) => p.pack.id)));
   const drums = new Set(owed.places.filter(isDrum).map((p) => p.id));
   const moment = now.toISOString();
   const containers = watched.flatMap((w): Due[] => [
     {
       id: `watch:${w.place.id}`,
       what: 'look',
-      on: day(w.next!),
-      at: w.next!,
+      on: day(w.packs[0]!.next),
+      at: w.packs[0]!.next,
       note: `${w.place.name}: ${w.packs.length === 1 ? '1 pack' : `${w.packs.length} packs`}`,
       subject: `place:${w.place.id}`,
       derived: true,
     },
-    ...w.tooLong.map((p): Due => ({
-      id: `stay:${p.item.id}`,
-      what: 'stay',
-      on: day(new Date(Date.parse(p.since) + policy.stayDays * 86_400_000).toISOString()),
-      note: `${p.item.tag} lies in ${w.place.name} since ${day(p.since)}: the lead decides`,
-      subject: `pack:${p.item.id}`,
-      derived: true,
-    })),
+    ...w.packs
+      .filter((p) => staysTooLong(p.since, policy, now))
+      .map((p): Due => ({
+        id: `stay:${p.pack.id}`,
+        what: 'stay',
+        on: day(new Date(Date.parse(p.since) + policy.stayDays * 86_400_000).toISOString()),
+        note: `${p.pack.tag} lies in ${w.place.name} since ${day(p.since)}: the lead decides`,
+        subject: `pack:${p.pack.id}`,
+        derived: true,
+      })),
   ]);
   const clocks = owed.places.filter(isDrum).flatMap((p): Due[] => {
-    const inside = owed.packs.filter((x) => x.facts.place === p.id && x.facts.left === null).map((x) => x.facts);
+    const inside = owed.packs.filter((x) => x.place === p.id);
     const { ask, until } = drumClock(inside, day, policy.drumDays);
     if (ask === null) return [];
     const note = `${p.name}: ask for a collection, it leaves by ${until}`;
@@ -129,15 +140,13 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
       })
       .map((d) => [d.id, d]),
   );
-  const onPacks = new Set(owed.packs.flatMap((p) => p.facts.waiting.map((w) => w.id)));
+  const onPacks = new Set(owed.packs.flatMap((p) => p.dues.filter((d) => d.what === 'second person').map((d) => d.id)));
   return [
     ...burnt,
     ...containers,
     ...clocks,
     ...[...waiting.values()].filter((d) => !onPacks.has(d.id)),
-    ...owed.packs.flatMap((p) =>
-      duesOf(p.facts, p.judgement, day, inWatch.has(p.facts.id)).flatMap((d) => agedLook(d, p, drums, policy, day)),
-    ),
+    ...owed.packs.flatMap((p) => duesWhere(p, inWatch.has(p.id), drums)),
     ...owed.jobs.flatMap((j) => setDues('job', j)),
     ...owed.places.flatMap((p) => setDues('place', p)),
   ].sort((a, b) => Number(late(b)) - Number(late(a)) || byDay(a, b));

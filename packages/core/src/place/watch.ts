@@ -64,6 +64,25 @@ export interface Watch {
 
 const DANGEROUS = (s: Stored) => s.condition === 'damaged' || s.condition === 'critical';
 
+/** A dangerous pack where it lies, with its next look; null for any other. */
+export function watchedPack(
+  item: Stored,
+  facts: Pick<PackFacts, 'looks' | 'containers'>,
+  policy: Pick<PolicyFacts, 'watch'>,
+): WatchedPack | null {
+  if (!DANGEROUS(item) || item.placedAt === null) return null;
+  const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
+  return {
+    item,
+    since: item.placedAt,
+    next: nextLook(item.placedAt, looks, item.condition === 'critical', WATCH_SCHOOLS[policy.watch]),
+  };
+}
+
+/** Does it lie there longer than the workshop wants? */
+export const staysTooLong = (since: string, policy: Pick<PolicyFacts, 'stayDays'>, now: Date): boolean =>
+  now.getTime() - Date.parse(since) > policy.stayDays * 1440 * MINUTE;
+
 /** The watch of one container. An unproven pack in it is looked at with the others, and asks for no look of its own. */
 export function watchOf(
   place: PlaceFacts,
@@ -71,12 +90,7 @@ export function watchOf(
   policy: Pick<PolicyFacts, 'stayDays' | 'watch'>,
   now: Date,
 ): Watch {
-  const packs = items.flatMap(({ item, facts }): WatchedPack[] => {
-    if (!DANGEROUS(item) || item.placedAt === null) return [];
-    const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
-    const next = nextLook(item.placedAt, looks, item.condition === 'critical', WATCH_SCHOOLS[policy.watch]);
-    return [{ item, since: item.placedAt, next }];
-  });
+  const packs = items.flatMap(({ item, facts }) => watchedPack(item, facts, policy) ?? []);
   const looks = [...place.looks].sort((a, b) => (a.at < b.at ? -1 : 1));
   return {
     place,
@@ -86,6 +100,6 @@ export function watchOf(
       const k = overRoom(l.body);
       return k ? [{ at: l.at, ...k }] : [];
     }),
-    tooLong: packs.filter((p) => now.getTime() - Date.parse(p.since) > policy.stayDays * 1440 * MINUTE),
+    tooLong: packs.filter((p) => staysTooLong(p.since, policy, now)),
   };
 }

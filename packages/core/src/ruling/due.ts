@@ -15,13 +15,12 @@ export interface Due extends Omit<DueItem, 'what'> {
 
 /**
  * Looks, proofs and confirmations owed for one pack; days are local days. Nobody here can look at one that left.
- * @param watched its container is watched as a whole: no look of its own is asked for.
  */
-export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string, watched = false): Due[] {
+export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string): Due[] {
   const subject = `pack:${facts.id}`;
   const out: Due[] = facts.dues.map((d) => ({ ...d, subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;
-  if (hours !== null && facts.left === null && !watched) {
+  if (hours !== null && facts.left === null) {
     const looks = [...facts.looks, ...facts.containers].map((l) => l.at).sort();
     const last = looks[looks.length - 1];
     const at = last ? new Date(Date.parse(last) + hours * 3_600_000).toISOString() : facts.lastAt;

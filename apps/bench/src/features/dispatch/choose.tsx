@@ -48,7 +48,7 @@ export function ChooseSheet({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       footer={<Key label={`Keep ${chosen.size}`} tone="next" height={64} onPress={keep} testID="keep-chosen" />}
     >
-      <Field label="Tag or type code" value={search} onChange={setSearch} testID="choose-search" />
+      <Field label="Tag, code or number" value={search} onChange={setSearch} testID="choose-search" />
       <Row gap={6}>
         {CONDITIONS.map((c) => (
           <Key

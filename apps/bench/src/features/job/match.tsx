@@ -1,11 +1,21 @@
-import { type FormBody, formOf, localDay, matchCode, type PackFacts, show, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import {
+  findPack,
+  type FormBody,
+  formOf,
+  localDay,
+  matchCode,
+  type PackFacts,
+  show,
+  SOURCE_SCHOOLS,
+  type SourceBody,
+} from '@gavrel/core';
 import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { rulingOf, useZone } from '../../store/rulings';
+import { columnsOf, rulingOf, useZone } from '../../store/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -70,10 +80,7 @@ function useCandidates(v: JobView, old: RuledPack | undefined, search: string): 
         const pack = { facts, judgement: ruling.judgement, ruling };
         return { pack, match: matchPacks(old, pack, today) };
       })
-      .filter((r) => {
-        const code = r.pack.judgement.label.all.typeCode ?? '';
-        return search === '' || [code, r.pack.facts.tag].some((k) => matchCode(search, k).kind !== 'none');
-      })
+      .filter((r) => findPack(columnsOf(r.pack.facts), search) !== null)
       .sort(
         (a, b) => ORDER.indexOf(a.match.verdict) - ORDER.indexOf(b.match.verdict) || (a.pack.facts.job === v.job.id ? -1 : 1),
       );

@@ -1,5 +1,5 @@
-import type { PackRow, Page } from '@gavrel/contract';
-import { type Condition, CONDITIONS, matchCode, taggedId } from '@gavrel/core';
+import type { PackPage, PackRow } from '@gavrel/contract';
+import { type Condition, CONDITIONS, findPack, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
@@ -21,16 +21,12 @@ interface Found extends PackLine {
   readonly forgave: readonly string[];
 }
 
-/** Lines that fit a search, by tag or type code; look-alike characters are forgiven, and said. */
+/** Lines that fit a search, by tag, type code, spare or serial number; look-alike characters are forgiven, and said. */
 export function find(lines: readonly PackLine[], search: string, condition: Condition | null): Found[] {
-  const s = search.trim();
   return lines.flatMap((l) => {
     if (condition !== null && l.condition !== condition) return [];
-    if (s === '') return [{ ...l, forgave: [] }];
-    const matches = [l.facts.tag, l.code].filter((k) => k !== '').map((k) => matchCode(s, k));
-    if (matches.some((m) => m.kind === 'exact')) return [{ ...l, forgave: [] }];
-    const forgiven = matches.find((m) => m.kind === 'forgiven');
-    return forgiven ? [{ ...l, forgave: forgiven.pairs }] : [];
+    const forgave = findPack(l.columns, search);
+    return forgave === null ? [] : [{ ...l, forgave }];
   });
 }
 
@@ -74,7 +70,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
 
 function Line({ line, here }: { line: Found; here: boolean }) {
   const t = useTokens();
-  const { facts, condition, code, place, forgave } = line;
+  const { facts, condition, columns, place, forgave } = line;
   return (
     <Pressable
       role="link"
@@ -101,7 +97,7 @@ function Line({ line, here }: { line: Found; here: boolean }) {
         </View>
         <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
           <Figures size={14} soft lines={1}>
-            {code || 'no type code'}
+            {columns.code || 'no type code'}
           </Figures>
           <Words size={14} soft lines={1}>
             {place || 'not placed'}
@@ -124,7 +120,7 @@ function AtServer({ search }: { search: string }) {
     if (!holds || asked.length < 2) return;
     const timer = setTimeout(() => {
       // Away: what is here is all there is, and the bar below says so.
-      api<Page<PackRow>>('GET', `/packs?limit=20&search=${encodeURIComponent(asked)}`).then(
+      api<PackPage>('GET', `/packs?limit=20&search=${encodeURIComponent(asked)}`).then(
         (p) => setRows(p.items),
         () => undefined,
       );
@@ -165,7 +161,7 @@ export function Packs({ current }: { current?: string }) {
       <View style={{ padding: SPACE, gap: 8 }}>
         <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-end' }}>
           <View style={{ flex: 1 }}>
-            <Field label="Tag or type code" value={search} onChange={setSearch} testID="search" />
+            <Field label="Tag, code or number" value={search} onChange={setSearch} testID="search" />
           </View>
           <Key label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" />
         </View>

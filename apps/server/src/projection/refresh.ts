@@ -1,0 +1,84 @@
+import { BY_DANGER, type Condition, localDay, type PackFacts } from '@gavrel/core';
+import type { Knex } from 'knex';
+import type { PolicyLog } from '../log/policy';
+import { inWorkshop } from '../store/db';
+import { basisOf, dailyRow } from './rows';
+
+/** Packs judged anew at a time. */
+const BATCH = 500;
+
+/** Rows of `pack_daily d` that were judged on another day or by another policy than the two parameters, basis and day. */
+const STALE = '(d.basis <> ? or d.ruled_on <> ?::date)';
+
+export interface RefreshTask {
+  readonly db: Knex;
+  readonly workshop: string;
+  readonly zone: string;
+  readonly policy: PolicyLog;
+}
+
+/** Packs whose condition is still of another day or policy. */
+export async function staleCount(trx: Knex.Transaction, workshop: string, basis: string, today: string): Promise<number> {
+  const { rows } = await trx.raw<{ rows: { n: string }[] }>(
+    `select count(*) as n from pack_daily d where d.workshop_id = ? and ${STALE}`,
+    [workshop, basis, today],
+  );
+  return Number(rows[0]!.n);
+}
+
+interface StaleRow {
+  readonly id: string;
+  readonly seq: string;
+  readonly facts: PackFacts;
+}
+
+/**
+ * Judges up to 500 stale packs of one condition anew, by the order of their ids. What an append wrote meanwhile is newer and stays; what one
+ * is just writing is left to the next round, so that neither waits for the other.
+ * @returns the last id of the batch; null where there was none left.
+ */
+async function refreshBatch(
+  { db, workshop, zone, policy: log }: RefreshTask,
+  from: Condition,
+  after: string,
+  now: Date,
+): Promise<string | null> {
+  const today = localDay(zone, now);
+  const { stale, policy } = await inWorkshop(db, workshop, async (trx) => {
+    const policy = await log.of(trx);
+    const { rows } = await trx.raw<{ rows: StaleRow[] }>(
+      `select d.id, d.seq, p.facts from pack_daily d join packs p on p.workshop_id = d.workshop_id and p.id = d.id
+       where d.workshop_id = ? and d.condition = ? and d.id > ?::uuid and ${STALE} order by d.id limit ${BATCH}`,
+      [workshop, from, after, basisOf(policy), today],
+    );
+    return { stale: rows, policy };
+  });
+  if (stale.length === 0) return null;
+  const basis = basisOf(policy);
+  const fresh = stale.map((r) => dailyRow({ workshop, zone, now, policy }, r.facts, Number(r.seq), basis));
+  await inWorkshop(db, workshop, async (trx) => {
+    // It can be computed again at any time: nobody waits for the disk because of it.
+    await trx.raw('set local synchronous_commit = off');
+    await trx.raw(
+      `with fresh as (select * from jsonb_populate_recordset(null::pack_daily, ?::jsonb)),
+       free as (select d.id from pack_daily d join fresh f on f.id = d.id and f.seq = d.seq
+                where d.workshop_id = ? for update of d skip locked)
+       update pack_daily d set condition = f.condition, ruled_on = f.ruled_on, basis = f.basis, owed = f.owed
+       from fresh f join free using (id) where d.workshop_id = ? and d.id = f.id`,
+      [JSON.stringify(fresh), workshop, workshop],
+    );
+  });
+  return stale[stale.length - 1]!.id;
+}
+
+const FIRST = '00000000-0000-0000-0000-000000000000';
+
+/**
+ * Judges every stale pack anew, the most dangerous first, outside of whatever reads and appends.
+ * @param now asked for every batch: midnight may pass meanwhile.
+ */
+export async function refreshAll(task: RefreshTask, now: () => Date = () => new Date()): Promise<void> {
+  for (const condition of BY_DANGER) {
+    for (let after: string | null = FIRST; after !== null;) after = await refreshBatch(task, condition, after, now());
+  }
+}

@@ -1,0 +1,59 @@
+import type { Judgement } from '../condition/condition';
+import { type Condition, CONDITIONS } from '../logbook/entry';
+import type { PackFacts, PolicyFacts } from '../logbook/fold';
+import { canonical } from '../logbook/ids';
+import { type Due, duesOf } from '../ruling/due';
+import { storedOf } from './stored';
+import { type WatchedPack, watchedPack } from './watch';
+
+const DAY = 86_400_000;
+
+/** What a pack owes: all that the list of dues needs of it. */
+export interface PackOwed {
+  readonly id: string;
+  readonly tag: string;
+  /** Where it lies; null where nobody put it anywhere, or it left. */
+  readonly place: string | null;
+  /** Since when it lies there as a dangerous one and when its container is looked at next; null where nothing is watched. */
+  readonly watch: Pick<WatchedPack, 'since' | 'next'> | null;
+  /** Local day of a look that only grew old where the pack was rightly put; null: its look is as its dues say. */
+  readonly agedLook: string | null;
+  readonly wasteSince: string | null;
+  readonly dues: readonly Due[];
+}
+
+/** Looks, proofs, clocks and confirmations of one pack. @param day the local day of an ISO moment. */
+export function packOwed(facts: PackFacts, judgement: Judgement, policy: PolicyFacts, day: (iso: string) => string): PackOwed {
+  const here = facts.left === null ? facts.place : null;
+  const item = here === null ? null : storedOf(facts, judgement, policy);
+  const watched = item && watchedPack(item, facts, policy);
+  const last =
+    facts.looks
+      .map((l) => l.at)
+      .sort()
+      .pop() ?? facts.lastAt;
+  const aged = judgement.condition === 'unproven' && (item?.placedAs === 'sound' || item?.placedAs === 'spent');
+  return {
+    id: facts.id,
+    tag: facts.tag,
+    place: here,
+    watch: watched && { since: watched.since, next: watched.next },
+    agedLook: aged ? day(new Date(Date.parse(last) + policy.lookDays * DAY).toISOString()) : null,
+    wasteSince: facts.wasteSince,
+    dues: duesOf(facts, judgement, day),
+  };
+}
+
+/** Does it owe nothing, and does no clock run for it? */
+export const owesNothing = (o: PackOwed): boolean => o.dues.length === 0 && o.watch === null && o.wasteSince === null;
+
+/**
+ * The part of a policy that the condition and the dues of a pack depend on, in one form: what was judged by another one is judged
+ * anew. Papers, cards and summaries are no part of it.
+ */
+export function judgedBy({ siteCard: _card, checked: _checked, summaries: _summaries, ...policy }: PolicyFacts): string {
+  return canonical(policy);
+}
+
+/** The most dangerous first: the order in which packs are judged anew. */
+export const BY_DANGER: readonly Condition[] = [...CONDITIONS].reverse();

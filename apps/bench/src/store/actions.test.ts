@@ -4,12 +4,12 @@ import * as log from '../log/store';
 import { draft } from '../log/write';
 import { Actions, STATION_UNDO_MS, UNDO_MS } from './actions';
 import { makeStore, type Store } from './index';
-import { foldTouched } from './refold';
+import { applyEntries } from './projection';
 import { signedIn } from './session';
 
 jest.mock('../log/store', () => {
   const actual = jest.requireActual<typeof log>('../log/store');
-  return { ...actual, entriesOfPack: jest.fn(actual.entriesOfPack) };
+  return { ...actual, entriesOf: jest.fn(actual.entriesOf) };
 });
 const { outbox, rememberSession, startOver } = log;
 
@@ -60,14 +60,14 @@ test('what could not be kept is said with its words and why, stops nothing, and 
 test('a finding written while an older state is on its way stands on the screen', async () => {
   const codes = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code) ?? [];
   const [first] = await write('use');
-  const { entriesOfPack } = jest.requireActual<typeof log>('../log/store');
+  const { entriesOf } = jest.requireActual<typeof log>('../log/store');
   let go = () => {};
-  jest.mocked(log.entriesOfPack).mockImplementationOnce(async (id) => {
-    const before = await entriesOfPack(id);
+  jest.mocked(log.entriesOf).mockImplementationOnce(async (subject) => {
+    const before = await entriesOf(subject);
     await new Promise<void>((r) => (go = r));
     return before;
   });
-  const slow = foldTouched(store, [first!]);
+  const slow = applyEntries(store, [first!]);
   const found = actions.write([draft('finding-recorded', [PACK], { code: 'smoke' })], 'smoke');
   for (let i = 0; i < 30; i++) await jest.advanceTimersByTimeAsync(1);
   go();

@@ -4,7 +4,6 @@ import { api, Away, Refused } from '../log/api';
 import {
   deviceName,
   dropSide,
-  dropUnsent,
   entriesOf,
   keepNew,
   keepSide,
@@ -26,7 +25,7 @@ import type { Shrunk } from '../log/picture';
 import { type Author, draft, type Draft, makeEntry, wire } from '../log/write';
 import { fetchLogs } from './fetch-logs';
 import type { Store } from './index';
-import { foldAll, foldTouched } from './refold';
+import { applyEntries, openLog, undoEntries } from './projection';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
 import { notKept, screenLocked, screenOpened, screenRemembered, undoOffered } from './view';
@@ -82,7 +81,7 @@ export class Actions {
   async open(): Promise<void> {
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
-    await foldAll(this.store);
+    await openLog(this.store);
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
@@ -119,7 +118,7 @@ export class Actions {
   private async changeWorkshop(): Promise<void> {
     if ((await outbox()).length > 0 || unsentDanger().length > 0) return;
     await startOver();
-    await foldAll(this.store);
+    await openLog(this.store);
   }
 
   private enter(session: SessionResponse): void {
@@ -249,8 +248,7 @@ export class Actions {
     } catch (e) {
       return this.straightOut(entries, words, e);
     }
-    await foldTouched(this.store, entries);
-    this.sync.tellTabs();
+    this.sync.tellTabs(await applyEntries(this.store, entries));
     this.store.dispatch(undoOffered(urgent ? null : { ids: entries.map((e) => e.id), words, until }));
     this.sync.soon(urgent ? 0 : undoFor);
     return entries;
@@ -275,9 +273,7 @@ export class Actions {
   /** Takes back what has not been sent yet. */
   async undo(ids: readonly string[]): Promise<void> {
     this.store.dispatch(undoOffered(null));
-    await dropUnsent(ids);
-    await foldAll(this.store);
-    this.sync.tellTabs();
+    this.sync.tellTabs(await undoEntries(this.store, ids));
   }
 
   /** A station closes, or the device changes hands: what could still be taken back goes out now. */
@@ -291,7 +287,7 @@ export class Actions {
 
   /** Fetches the log of a pack that this device does not hold. @returns whether there is such a pack. @throws Away, Refused. */
   async fetchPack(id: string): Promise<boolean> {
-    await foldTouched(this.store, await fetchLogs([`pack:${id}`]));
+    await applyEntries(this.store, await fetchLogs([`pack:${id}`]));
     return this.store.getState().logbook.packs[id] !== undefined;
   }
 

@@ -6,7 +6,7 @@ import { allEntries, cursor, keepNew, keepPulled, startOver } from '../log/store
 import { type Draft, draft, makeEntry } from '../log/write';
 import { fetchLogs, holdTheSet } from './fetch-logs';
 import { makeStore, type Store } from './index';
-import { foldAll } from './refold';
+import { openLog } from './projection';
 import { signedIn } from './session';
 import { Sync } from './sync';
 
@@ -89,10 +89,10 @@ test('what is said of a pack that is not held brings its whole log before it is 
 test('without the server a pack that is not held is only a part of itself, until its log is here', async () => {
   await round();
   await keepNew([makeEntry(AUTHOR, added(B, 'B'), Date.now(), null)], Date.now() + 60_000);
-  await foldAll(store);
+  await openLog(store);
   expect(at(B)).toMatchObject({ partial: true, findings: [] });
   await fetchLogs([B]);
-  await foldAll(store);
+  await openLog(store);
   expect(at(B)!.partial).toBeUndefined();
   expect(at(B)!.findings.map((f) => f.body.code)).toEqual(['dropped']);
 });
@@ -119,14 +119,14 @@ test('a device that held everything keeps what the set names, drops the rest and
 test('asked anew, a device keeps the machine and the place of a pack it keeps, and their danger', async () => {
   await round();
   await beginSet(set, new Date());
-  await foldAll(store);
+  await openLog(store);
   expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
   expect(at(A)!.partial).toBeUndefined();
   // The same when it held everything before.
   await startOver();
   await keepPulled(log, log.length);
   await beginSet(set, new Date());
-  await foldAll(store);
+  await openLog(store);
   expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
   expect(asked.flat().filter((s) => s === NOTEBOOK)).toHaveLength(1);
 });
@@ -137,7 +137,7 @@ test('cut off between a pack and its machine, the pack is a part of itself until
   globalThis.fetch = ((path: string, init: { body?: string }) =>
     init.body?.includes('notebook:') ? Promise.reject(new TypeError('gone')) : answering(path, init as never)) as never;
   await round();
-  await foldAll(store);
+  await openLog(store);
   expect(at(A)).toMatchObject({ partial: true, findings: [] });
   globalThis.fetch = answering;
   await round();

@@ -45,12 +45,32 @@ export interface LogbookState {
   readonly version: number;
 }
 
-export type Folded = Pick<
-  LogbookState,
-  'packs' | 'notebooks' | 'jobs' | 'places' | 'instruments' | 'sheets' | 'rounds' | 'incidents'
-> & {
-  readonly policy: PolicyFacts | null;
-};
+const RECORDS = ['packs', 'notebooks', 'jobs', 'places', 'instruments', 'sheets', 'rounds', 'incidents'] as const;
+type RecordName = (typeof RECORDS)[number];
+
+/** What subjects are now, by id; null where nothing is left of one. */
+export type Changes = {
+  readonly [R in RecordName]: Readonly<Record<string, LogbookState[R][string] | null>>;
+} & { readonly policy?: PolicyFacts | null };
+
+/** A record with what changed in it; the same one where nothing did, so that nobody looks at it again. */
+function merged<T>(
+  before: Readonly<Record<string, T>>,
+  changes: Readonly<Record<string, T | null>>,
+): Readonly<Record<string, T>> {
+  const entries = Object.entries(changes).filter(([id, facts]) => facts !== null || id in before);
+  if (entries.length === 0) return before;
+  const after: Record<string, T> = { ...before };
+  for (const [id, facts] of entries) {
+    if (facts === null) delete after[id];
+    else after[id] = facts;
+  }
+  return after;
+}
+
+const recordsOf = (before: Pick<LogbookState, RecordName>, changes: Changes): Pick<LogbookState, RecordName> =>
+  Object.fromEntries(RECORDS.map((r) => [r, merged<unknown>(before[r], changes[r])])) as Pick<LogbookState, RecordName>;
+
 export type Waiting = Pick<LogbookState, 'unsent' | 'unsentHazards' | 'refused'>;
 
 const initialState: LogbookState = {
@@ -78,24 +98,18 @@ const slice = createSlice({
   initialState,
   reducers: {
     /** Everything, from a cold start or after a device forgot another workshop. */
-    replaced: (s, a: PayloadAction<Folded>) => ({
+    replaced: (s, { payload: p }: PayloadAction<Changes>) => ({
       ...s,
-      ...a.payload,
-      policy: a.payload.policy ?? DEFAULT_POLICY,
+      ...recordsOf(initialState, p),
+      policy: p.policy ?? DEFAULT_POLICY,
       ready: true,
       version: s.version + 1,
     }),
-    folded: (s, { payload: p }: PayloadAction<Folded>) => ({
+    /** What entries changed, and nothing else. */
+    changed: (s, { payload: p }: PayloadAction<Changes>) => ({
       ...s,
-      packs: { ...s.packs, ...p.packs },
-      notebooks: { ...s.notebooks, ...p.notebooks },
-      jobs: { ...s.jobs, ...p.jobs },
-      places: { ...s.places, ...p.places },
-      instruments: { ...s.instruments, ...p.instruments },
-      sheets: { ...s.sheets, ...p.sheets },
-      rounds: { ...s.rounds, ...p.rounds },
-      incidents: { ...s.incidents, ...p.incidents },
-      policy: p.policy ?? s.policy,
+      ...recordsOf(s, p),
+      policy: p.policy === undefined ? s.policy : (p.policy ?? DEFAULT_POLICY),
       version: s.version + 1,
     }),
     waitingCame: (s, a: PayloadAction<Waiting>) => ({ ...s, ...a.payload }),
@@ -106,5 +120,5 @@ const slice = createSlice({
   },
 });
 
-export const { replaced, folded, waitingCame, serverAway, serverHere, holdsCame } = slice.actions;
+export const { replaced, changed, waitingCame, serverAway, serverHere, holdsCame } = slice.actions;
 export const logbookReducer = slice.reducer;

@@ -3,7 +3,7 @@ import type { Entry, LoggedEntry } from '@gavrel/core';
 import { makeStore, type Store } from './index';
 import { allEntries, keepNew, outbox, startOver } from '../log/store';
 import { draft, makeEntry } from '../log/write';
-import { foldAll } from './refold';
+import { openLog } from './projection';
 import { signedIn } from './session';
 import { isUrgent, Sync } from './sync';
 import { screenLocked, screenOpened } from './view';
@@ -47,7 +47,7 @@ beforeEach(async () => {
       people: [],
     }),
   );
-  await foldAll(store);
+  await openLog(store);
   sent = [];
   answer = (_path, body) => (body ? accept(body) : nothingNew);
   globalThis.fetch = (async (path: string, init: { body?: string }) => {
@@ -149,7 +149,7 @@ describe('sending', () => {
   test('nobody answers: everything is kept, and the screen says so; then it goes out', async () => {
     answer = () => 'away';
     await keepNew([entry('finding-recorded')], 0);
-    await foldAll(store);
+    await openLog(store);
     await round();
     expect(store.getState().logbook).toMatchObject({ away: true, unsent: 1, unsentHazards: 1 });
     answer = (_p, body) => (body ? accept(body) : nothingNew);
@@ -210,7 +210,7 @@ test('danger that another device found is shown also where it cannot be stored, 
     throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });
   });
   await round();
-  await foldAll(store);
+  await openLog(store);
   expect(codes()).toEqual(['smoke']);
   expect(store.getState().view.lost?.words).toBe('What others wrote is not kept here');
   put.mockRestore();

@@ -1,5 +1,5 @@
 import type { AppendResponse, EntriesResponse, Problem } from '@gavrel/contract';
-import { findingOf, isAlarm, type LoggedEntry } from '@gavrel/core';
+import { findingOf, isAlarm, type LoggedEntry, type Subject } from '@gavrel/core';
 import { api, Away, put, Refused, saidOf } from '../log/api';
 import {
   cursor,
@@ -20,7 +20,7 @@ import { wire } from '../log/write';
 import type { Store } from './index';
 import { fetchBehind, holdTheSet } from './fetch-logs';
 import { serverAway, serverHere } from './logbook';
-import { countWaiting, foldAll, foldTouched } from './refold';
+import { applyEntries, applySubjects, countWaiting, openLog } from './projection';
 import { signedOut } from './session';
 import { notKept, screenLocked } from './view';
 
@@ -54,7 +54,8 @@ export class Sync {
   private readonly tabs = new BroadcastChannel('gavrel');
 
   constructor(private readonly store: Store) {
-    this.tabs.onmessage = () => void foldAll(this.store);
+    this.tabs.onmessage = ({ data }: MessageEvent<readonly Subject[] | 'all'>) =>
+      void (data === 'all' ? openLog(this.store) : applySubjects(this.store, data));
   }
 
   start(): void {
@@ -85,9 +86,9 @@ export class Sync {
     await this.round();
   }
 
-  /** Tells the other tabs of this device that the log grew. */
-  tellTabs(): void {
-    this.tabs.postMessage('changed');
+  /** Tells the other tabs of this device what changed in the log they share. */
+  tellTabs(subjects: readonly Subject[] | 'all'): void {
+    this.tabs.postMessage(subjects);
   }
 
   private async round(): Promise<void> {
@@ -211,8 +212,7 @@ export class Sync {
       );
       const refused = results.flatMap((r) => (r.status === 'refused' ? [{ id: r.id, problem: r.problem }] : []));
       await settle(accepted, refused);
-      await foldTouched(this.store, ripe);
-      this.tellTabs();
+      this.tellTabs(await applyEntries(this.store, ripe));
       const later = results.find((r) => r.status === 'later');
       if (later) return later.problem;
     }
@@ -240,8 +240,8 @@ export class Sync {
     let unkept: unknown;
     try {
       if (await holdTheSet()) {
-        await foldAll(this.store);
-        this.tellTabs();
+        await openLog(this.store);
+        this.tellTabs('all');
       }
     } catch (e) {
       if (e instanceof Away || e instanceof Refused) throw e;
@@ -276,16 +276,13 @@ export class Sync {
   private async keep(entries: readonly LoggedEntry[], reached: number): Promise<void> {
     const behind = await fetchBehind(entries);
     await keepPulled(entries, reached);
-    const all = [...behind, ...entries];
-    if (all.length > 200) await foldAll(this.store);
-    else await foldTouched(this.store, all);
-    this.tellTabs();
+    this.tellTabs(await applyEntries(this.store, [...behind, ...entries]));
   }
 
   /** Shows danger that this device cannot keep. */
   async show(danger: readonly LoggedEntry[]): Promise<void> {
     holdUnkept(danger);
-    await foldTouched(this.store, danger);
+    await applyEntries(this.store, danger);
   }
 
   /**

@@ -3,7 +3,7 @@ import type { LoggedEntry } from '@gavrel/core';
 import { keepPulled, startOver } from '../../log/store';
 import { type Draft, makeEntry } from '../../log/write';
 import { makeStore, type Store } from '../../store';
-import { foldTouched } from '../../store/refold';
+import { applyEntries } from '../../store/projection';
 import { signedIn } from '../../store/session';
 
 /** Test helper: who is signed in, and a device that holds what the server sent. */
@@ -22,6 +22,6 @@ export async function storeWith(drafts: readonly Draft[]): Promise<Store> {
     return { ...e, seq: i + 1, recordedAt: e.at, effectiveAt: e.at };
   });
   await keepPulled(entries, entries.length);
-  await foldTouched(store, entries);
+  await applyEntries(store, entries);
   return store;
 }

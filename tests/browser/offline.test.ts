@@ -166,3 +166,61 @@ test('installable: a manifest with its icons, and a worker at the root', async (
   const worker = await fetch(`${world.base}/sw.js`);
   expect([worker.status, worker.headers.get('cache-control')]).toEqual([200, 'no-cache']);
 });
+
+describe('a device whose storage does not open', () => {
+  /** As another program or a broken disk would leave it; then the page is loaded anew. */
+  const broken: readonly [string, RegExp, (page: Page) => Promise<unknown>][] = [
+    [
+      'a version from the future',
+      /A newer Gavrel wrote on this device/,
+      (page) =>
+        page.evaluate(async () => {
+          for (const { name } of await indexedDB.databases()) {
+            const gone = indexedDB.deleteDatabase(name!);
+            await new Promise((r) => (gone.onsuccess = r));
+          }
+          const made = indexedDB.open('gavrel', 99);
+          await new Promise((r) => (made.onsuccess = r));
+        }),
+    ],
+    [
+      'a private window that has none',
+      /This window keeps nothing/,
+      (page) =>
+        page.evaluateOnNewDocument(() => Object.defineProperty(window, 'indexedDB', { value: undefined, configurable: true })),
+    ],
+    [
+      'a disk that never answers',
+      /does not open: its disk may be full or broken/,
+      (page) =>
+        page.evaluateOnNewDocument(() => {
+          const silent = () => Object.setPrototypeOf(new EventTarget(), IDBOpenDBRequest.prototype) as IDBOpenDBRequest;
+          IDBFactory.prototype.open = silent;
+        }),
+    ],
+  ];
+  test.each(broken)('%s: says what is wrong and safe, and danger reaches the server all the same', async (_what, why, spoil) => {
+    const { page, context } = await device(world, PHONE);
+    await see(page, 'demo-technician-Wren');
+    await page.goto(`${world.base}/api/health`);
+    await spoil(page);
+    await page.goto(world.base);
+    await untilText(page, 'volatile', why);
+    expect(await axe(page)).toEqual([]);
+    await tap(page, 'volatile-go');
+    await signIn(page, 'technician-Wren');
+    await untilText(page, 'volatile-bar', /Nothing is kept on this device/);
+    await tap(page, 'tab-packs');
+    await type(page, 'search', 'TH-115');
+    await tap(page, 'pack-TH-115');
+    await tap(page, 'found-smell');
+    const before = (await entries(page)).last;
+    await tap(page, 'finding-smell');
+    await page.waitForFunction(
+      async (n) => ((await (await fetch('/api/entries?after=0&limit=1')).json()) as EntriesResponse).last > n,
+      { polling: 300 },
+      before,
+    );
+    await context.close();
+  });
+});

@@ -9,6 +9,7 @@ import { Key } from '../ui/keys';
 import { Sheet } from '../ui/sheet';
 import { isShort, partWords } from '../log/held';
 import { NotKeptBar } from '../ui/not-kept';
+import { VolatileBar, VolatilePage } from '../ui/volatile';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
 import { AlarmBand } from './critical/alarms';
@@ -100,6 +101,7 @@ function Bars() {
   const { unsent, unsentHazards, away, refused, asOf } = useAppSelector((s) => s.logbook);
   const unchecked = useAppSelector((s) => s.view.unchecked);
   const undo = useAppSelector((s) => s.view.undo);
+  const kept = useAppSelector((s) => (s.view.volatile ? 'only on this page' : 'kept on this device'));
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     setNow(Date.now());
@@ -117,6 +119,7 @@ function Bars() {
           </Words>
         </View>
       ) : null}
+      <VolatileBar />
       <NotKeptBar testID="not-kept" />
       {undo && left > 0 ? (
         <View
@@ -151,8 +154,8 @@ function Bars() {
             {refused.length > 0
               ? `${refused.length} came back: see More`
               : unchecked
-                ? 'offline, nobody checked: kept on this device'
-                : `offline${asOf ? `, as of ${clockWords(asOf)}` : ''}: kept on this device`}
+                ? `offline, nobody checked: ${kept}`
+                : `offline${asOf ? `, as of ${clockWords(asOf)}` : ''}: ${kept}`}
           </Words>
           <Figures size={15} bold>{`${unsent} waiting`}</Figures>
         </View>
@@ -197,6 +200,7 @@ export function Shell() {
   const choosing = useAppSelector((s) => (s.session.session?.mustChoose ? s.session.session.person.name : null));
   const read = useAppSelector((s) => s.view.readCritical);
   const locked = useAppSelector((s) => s.view.locked);
+  const volatile = useAppSelector((s) => s.view.volatile);
   const dispatch = useAppDispatch();
   const critical = useCritical();
   const [help, setHelp] = useState(false);
@@ -234,6 +238,7 @@ export function Shell() {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [status, locked, dispatch]);
+  if (volatile && !volatile.read) return <VolatilePage />;
   if (status === 'loading') return <View style={{ flex: 1, backgroundColor: t.ground }} />;
   if (status === 'out') {
     return (

@@ -1,64 +1,10 @@
 import { type LoggedEntry, reachOf, type Region, type Subject, upcast, type Waits, withReached } from '@gavrel/core';
 import type { Problem, SessionResponse } from '@gavrel/contract';
-import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v4 } from 'uuid';
+import { db, DURABLE, type OutboxItem, type SideItem } from './database';
 import { forgetUnkept, nowKept, withUnkept } from './unkept';
 
-/** One waiting entry: when it may go, whose it is, and what the server had against it. */
-export interface OutboxItem {
-  readonly id: string;
-  readonly by: string;
-  /** Epoch ms before which an Undo may still take it back. */
-  readonly sendAfter: number;
-  readonly problem?: Problem;
-}
-
-/** What goes to the server beside the log: a picture's bytes or an owner's name. */
-export interface SideItem {
-  /** Path under the interface, `blobs/...` or `owners/...`. */
-  readonly path: string;
-  readonly by: string;
-  readonly type: string;
-  readonly body: Blob | string;
-  readonly problem?: Problem;
-}
-
-interface Schema extends DBSchema {
-  pictures: { key: string; value: Blob };
-  side: { key: string; value: SideItem };
-  entries: { key: string; value: LoggedEntry; indexes: { subjects: string } };
-  outbox: { key: string; value: OutboxItem };
-  meta: { key: string; value: unknown };
-  /** Subjects whose whole logs are here, on a device that holds a part. */
-  held: { key: string; value: true };
-}
-
-export const DURABLE = { durability: 'strict' } as const;
-
-let opened: Promise<IDBPDatabase<Schema>> | null = null;
-
-/** The device's own copy of the log. Opened once. */
-export function db(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('gavrel', 3, {
-    upgrade(d, before) {
-      if (before < 3) d.createObjectStore('held');
-      if (before < 2) {
-        d.createObjectStore('pictures');
-        d.createObjectStore('side', { keyPath: 'path' });
-      }
-      if (before >= 1) return;
-      d.createObjectStore('entries', { keyPath: 'id' }).createIndex('subjects', 'subjects', { multiEntry: true });
-      d.createObjectStore('outbox', { keyPath: 'id' });
-      d.createObjectStore('meta');
-    },
-    // A newer version of the program wants the store: this tab lets go and becomes that version; what was written is kept.
-    blocking(_now, _wanted, e) {
-      (e.target as IDBDatabase).close();
-      globalThis.location.reload();
-    },
-  });
-  return opened;
-}
+export { db, DURABLE, type OutboxItem, type SideItem, storageTrouble } from './database';
 
 /** Waits for all writes of a transaction. @throws why the browser ended it, which its single writes do not say. */
 async function allOrNothing(

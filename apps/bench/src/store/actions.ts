@@ -18,6 +18,7 @@ import {
   rememberSession,
   type ScreenMemory,
   startOver,
+  storageTrouble,
 } from '../log/store';
 import { NotKept } from '../log/not-kept';
 import { unsentDanger } from '../log/unkept';
@@ -28,7 +29,7 @@ import type { Store } from './index';
 import { applyEntries, openLog, undoEntries } from './projection';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { notKept, screenLocked, screenOpened, screenRemembered, undoOffered } from './view';
+import { notKept, screenLocked, screenOpened, screenRemembered, storageFailed, undoOffered } from './view';
 
 /** What a device remembers of its screen. */
 const REMEMBERED = [
@@ -79,6 +80,8 @@ export class Actions {
 
   /** Opens the device's copy first, then asks the server who is signed in. */
   async open(): Promise<void> {
+    const trouble = await storageTrouble();
+    if (trouble !== null) this.store.dispatch(storageFailed(trouble));
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
     await openLog(this.store);

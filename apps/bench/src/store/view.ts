@@ -13,6 +13,8 @@ export interface ViewState {
   readonly undo: UndoBar | null;
   /** What the device could not keep, and why; until something is kept again. */
   readonly lost: { readonly words: string; readonly why: string } | null;
+  /** Why this device keeps nothing beyond the page; null where it keeps what is written. */
+  readonly volatile: { readonly why: string; readonly read: boolean } | null;
   /** Take-overs that this device has read: pack and what made it critical. */
   readonly readCritical: readonly string[];
   readonly shift: Shift | null;
@@ -40,6 +42,7 @@ const initialState: ViewState = {
   theme: 'auto',
   undo: null,
   lost: null,
+  volatile: null,
   readCritical: [],
   shift: null,
   speak: false,
@@ -59,6 +62,8 @@ const slice = createSlice({
     screenRemembered: (s, a: PayloadAction<ScreenMemory>) => ({ ...s, ...a.payload }),
     themeChosen: (s, a: PayloadAction<ViewState['theme']>) => ({ ...s, theme: a.payload }),
     notKept: (s, a: PayloadAction<ViewState['lost']>) => (s.lost === a.payload ? s : { ...s, lost: a.payload }),
+    storageFailed: (s, a: PayloadAction<string>) => ({ ...s, volatile: { why: a.payload, read: false } }),
+    storageFailureRead: (s) => ({ ...s, volatile: s.volatile && { ...s.volatile, read: true } }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
@@ -81,6 +86,8 @@ export const {
   screenRemembered,
   themeChosen,
   undoOffered,
+  storageFailed,
+  storageFailureRead,
   notKept,
   criticalRead,
   shiftChosen,

@@ -43,7 +43,9 @@ describe('places', () => {
   const said = async <K extends Kind>(c: Client, kind: K, body: Bodies[K], subjects: readonly Subject[] = [`place:${id}`]) =>
     (await c.append([c.entry(kind, subjects, body)]))[0]!.status;
   test('only a lead says what one may hold, and closes it', async () => {
-    expect(await said(tech, 'place-added', { name: 'Box', kind: 'quarantine', holds: ['damaged'] })).toBe('accepted');
+    const box = { name: 'Box', kind: 'quarantine', holds: ['damaged'] } as const;
+    expect(await said(tech, 'place-added', box)).toBe('refused');
+    expect(await said(lead, 'place-added', box)).toBe('accepted');
     expect(await said(tech, 'place-described', { holds: ['damaged', 'sound'], limits: { packs: 900 } })).toBe('refused');
     expect(await said(tech, 'place-closed', { reason: 'full' })).toBe('refused');
     expect(await said(lead, 'place-described', { limits: { packs: 12 } })).toBe('accepted');

@@ -213,12 +213,8 @@ describe('milder needs two, at the server', () => {
     const it = `incident:${v7()}` as const;
     const [here, late] = [`pack:${packId('BOX-1')}`, `pack:${packId('BOX-2')}`] as const;
     const of = (tag: string) => tech.get<PackResponse>(`/packs/${packId(tag)}`);
-    await tech.append([
-      tech.entry('place-added', [box], { name: 'Box 9', kind: 'quarantine', holds: ['damaged', 'critical'] }),
-      newPack(tech, 'BOX-1'),
-      newPack(tech, 'BOX-2'),
-      tech.entry('moved', [here, box], {}),
-    ]);
+    await lead.append([lead.entry('place-added', [box], { name: 'Box 9', kind: 'quarantine', holds: ['damaged', 'critical'] })]);
+    await tech.append([newPack(tech, 'BOX-1'), newPack(tech, 'BOX-2'), tech.entry('moved', [here, box], {})]);
     const moved = other.entry('moved', [late, box], {});
     await new Promise((r) => setTimeout(r, 20));
     await tech.append([tech.entry('incident-opened', [it, box, here], { what: 'smoke', source: packId('BOX-1') })]);

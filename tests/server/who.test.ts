@@ -37,6 +37,7 @@ const KINDS: { readonly [K in keyof typeof WHO]: readonly [readonly Subject[], B
   'quiet-declared': [[PACK], { ends: [v7()], reason: 'quiet for a day' }],
   'policy-set': [[POLICY], { wasteCode: '16 06 07*' }],
   'rule-checked': [[POLICY], { rule: 'road.188', edition: 'ADR 2025', on: '2026-11-01' }],
+  'place-added': [[PLACE], { name: 'Box', kind: 'quarantine', holds: ['damaged'] }],
   'place-described': [[PLACE], { limits: { packs: 3 } }],
   'place-closed': [[PLACE], { reason: 'rusted through' }],
   'incident-closed': [[INCIDENT, PACK], { reason: 'cold for three days' }],
@@ -85,10 +86,11 @@ test('anybody’s statement is not stretched to something else, nor is a signatu
   expect(why(await send(second, second.entry('confirmed', [PACK], { confirms: right.id })))).toBe('accepted');
 });
 
-test('a place that a lead closed is opened anew by a lead', async () => {
+test('only a lead adds a place, and opens one anew that was closed', async () => {
   const place: Subject = `place:${v7()}`;
   const add = (c: Client) => c.entry('place-added', [place], { name: 'Box', kind: 'quarantine', holds: ['damaged'] });
-  expect(why(await send(tech, add(tech)))).toBe('accepted');
+  expect(why(await send(tech, add(tech)))).toBe('by');
+  expect(why(await send(lead, add(lead)))).toBe('accepted');
   expect(why(await send(lead, lead.entry('place-closed', [place], { reason: 'rusted' })))).toBe('accepted');
   expect(why(await send(tech, add(tech)))).toBe('by');
   expect(why(await send(lead, add(lead)))).toBe('accepted');

@@ -12,6 +12,7 @@ export const WHO: Readonly<Partial<Record<Kind, Who>>> = {
   'quiet-declared': 'lead',
   'policy-set': 'lead',
   'rule-checked': 'lead',
+  'place-added': 'lead',
   'place-described': 'lead',
   'place-closed': 'lead',
   'incident-closed': 'lead',

@@ -2,11 +2,13 @@ const isFull = (cause: unknown): boolean => (cause as Error).name === 'QuotaExce
 
 /** The device did not keep what was written; its message says why and what to do. */
 export class NotKept extends Error {
-  constructor(cause: unknown) {
+  /** @param words what to say instead, where it was not the storage. */
+  constructor(cause: unknown, words?: string) {
     super(
-      isFull(cause)
-        ? 'Not kept: the storage of this device is full. Send what waits or free some space, then write it again.'
-        : `Not kept: ${(cause as Error).message}. Write it again, or on paper.`,
+      words ??
+        (isFull(cause)
+          ? 'Not kept: the storage of this device is full. Send what waits or free some space, then write it again.'
+          : `Not kept: ${(cause as Error).message}. Write it again, or on paper.`),
       { cause },
     );
   }

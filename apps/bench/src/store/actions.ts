@@ -1,3 +1,4 @@
+import { whyNot } from '@gavrel/contract';
 import type { About, AppendResponse, Owner, SessionResponse, SignRequest } from '@gavrel/contract';
 import type { LoggedEntry, PhotoBody } from '@gavrel/core';
 import { api, Away, Refused } from '../log/api';
@@ -216,6 +217,9 @@ export class Actions {
   write(drafts: readonly Draft[], words: string, undoFor = UNDO_MS): Promise<LoggedEntry[]> {
     const { session, device } = this.store.getState().session;
     if (!session) throw new Error('sign in first');
+    // Refused here, before anything is kept: the server would refuse it by the same table, hours later.
+    const no = drafts.map((d) => whyNot(d.kind, session.person)).find((why) => why !== null);
+    if (no) return this.orSay(words, Promise.reject(new NotKept(null, `Not written: ${no}.`)));
     // Whose it is, is settled now: the device may change hands before its turn comes.
     const author = { workshop: session.workshop.id, person: session.person.id, device };
     const written = this.writing.then(() => this.orSay(words, this.writeNow(author, drafts, words, undoFor)));
@@ -229,7 +233,7 @@ export class Actions {
     try {
       return await work;
     } catch (e) {
-      const why = new NotKept(e);
+      const why = e instanceof NotKept ? e : new NotKept(e);
       this.store.dispatch(notKept({ words, why: why.message }));
       throw why;
     }

@@ -5,7 +5,6 @@ import {
   canonical,
   type Entry,
   fold,
-  foldPlace,
   foldPolicy,
   gather,
   type LoggedEntry,
@@ -59,12 +58,10 @@ function check(raw: unknown, person: Person, workshop: string): Checked {
   return { entry };
 }
 
-/** May this person write it, as what it rests on? @param closed the place it opens was closed. */
-function allowed(entry: Entry, person: Person, known: Known, closed: boolean): Problem | null {
+/** May this person write it, as what it rests on? */
+function allowed(entry: Entry, person: Person, known: Known): Problem | null {
   const why = whyNot(kindOf(entry, known), person);
   if (why !== null) return bad('by', why);
-  if (entry.kind === 'place-added' && closed && person.role !== 'lead')
-    return bad('by', 'this place was closed: a lead opens it anew');
   if (entry.kind !== 'confirmed') return null;
   const target = known.get(entry.body.confirms)!;
   if (needsTrained(target, known) && !person.competent)
@@ -72,11 +69,6 @@ function allowed(entry: Entry, person: Person, known: Known, closed: boolean): P
   if (target.kind === 'policy-set' && person.role !== 'lead') return bad('by', 'a milder policy is confirmed by a lead');
   return null;
 }
-
-/** Is it said of a place that was closed? */
-const opensClosed = (entry: Entry, bySubject: ReadonlyMap<Subject, readonly LoggedEntry[]>): boolean =>
-  entry.kind === 'place-added' &&
-  entry.subjects.some((s) => foldPlace(s.slice('place:'.length), bySubject.get(s) ?? [])?.closed != null);
 
 const namedIn = (e: Entry): string[] => [
   e.id,
@@ -197,7 +189,7 @@ export async function append(
           ]),
         };
       }
-      const against = fits(entry, known) ?? allowed(entry, batch.person, known, opensClosed(entry, bySubject));
+      const against = fits(entry, known) ?? allowed(entry, batch.person, known);
       if (against) return { id: entry.id, status: 'refused', problem: against };
       seq += 1;
       const recordedAt = now.toISOString();

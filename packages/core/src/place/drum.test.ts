@@ -5,7 +5,7 @@ import { foldPlace } from '../logbook/fold-place';
 import { entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { condition } from '../condition/condition';
 import { balanceOf, drumClock, handlerKg, kgOverTime } from './drum';
-import { packOwed } from './daily';
+import { type PackOwed, packOwed } from './daily';
 import { workshopDues } from './dues';
 import type { Stored } from './stored';
 
@@ -116,4 +116,34 @@ test('how heavy a drum became: in the order of arrival, what has no weight or no
     { at: '2026-11-03T08:00:00.000Z', kg: 0.25 },
     { at: '2026-11-20T08:00:00.000Z', kg: 0.55 },
   ]);
+});
+
+test('many looks at one place on one day are one walk, few stay apart, and what was set on a pack stays its own', () => {
+  const one = (n: number, place: string | null): PackOwed => ({
+    id: `p-${n}`,
+    tag: `T-${n}`,
+    place,
+    watch: null,
+    agedLook: null,
+    wasteSince: null,
+    dues: [
+      { id: `look:p-${n}`, what: 'look', on: '2026-11-20', note: `T-${n}: unproven`, subject: `pack:p-${n}`, derived: true },
+      { id: `set-${n}`, what: 'proof', on: '2026-11-20', note: 'x', subject: `pack:p-${n}`, derived: false },
+    ],
+  });
+  const place = foldPlace(DRUM, [
+    entry('place-added', { name: 'Shelf', kind: 'shelf', holds: ['sound'] }, { subjects: [`place:${DRUM}`] }),
+  ])!;
+  const looks = (packs: readonly PackOwed[]) =>
+    workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day).filter(
+      (d) => d.what === 'look',
+    );
+  const many = [...Array(300).keys()].map((n) => one(n, DRUM));
+  expect(looks(many)).toMatchObject([{ note: 'Shelf: 300 packs', subject: `place:${DRUM}`, on: '2026-11-20' }]);
+  expect(looks(many.slice(0, 3)).map((d) => d.subject)).toEqual(['pack:p-0', 'pack:p-1', 'pack:p-2']);
+  expect(looks(many.map((p) => ({ ...p, place: null })))).toMatchObject([
+    { note: 'nowhere yet: 300 packs', subject: 'pack:p-0' },
+  ]);
+  const all = workshopDues({ packs: many, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
+  expect(all.filter((d) => d.what === 'proof')).toHaveLength(300);
 });

@@ -64,6 +64,42 @@ function duesWhere(pack: PackOwed, watched: boolean, drums: ReadonlySet<string>)
   });
 }
 
+/** Looks of one place on one day from which they are one line. */
+const GROUPED = 4;
+
+/** Many looks at one place on one day are one walk: one line, at the place, or at the first pack where nobody placed them. */
+function groupedLooks(
+  list: readonly { readonly pack: PackOwed; readonly due: Due }[],
+  named: ReadonlyMap<string, string>,
+): Due[] {
+  const out: Due[] = [];
+  const walks = new Map<string, { pack: PackOwed; due: Due }[]>();
+  for (const item of list) {
+    if (item.due.id !== `look:${item.pack.id}`) out.push(item.due);
+    else {
+      const key = `${item.pack.place ?? ''} ${item.due.on}`;
+      const walk = walks.get(key);
+      if (walk) walk.push(item);
+      else walks.set(key, [item]);
+    }
+  }
+  for (const walk of walks.values()) {
+    const [first] = walk;
+    if (walk.length < GROUPED || !first) out.push(...walk.map((w) => w.due));
+    else {
+      const { place } = first.pack;
+      const where = place === null ? 'nowhere yet' : (named.get(place) ?? 'a place');
+      out.push({
+        ...first.due,
+        id: `looks:${place ?? 'none'}:${first.due.on}`,
+        note: `${where}: ${walk.length} packs`,
+        subject: place === null ? first.due.subject : `place:${place}`,
+      });
+    }
+  }
+  return out;
+}
+
 /**
  * Everything that is due, for every screen and for the calendar: looks that are late first, then by day. A container is one line,
  * however many packs lie in it; a pack that lies there too long is one line for the lead.
@@ -146,7 +182,10 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
     ...containers,
     ...clocks,
     ...[...waiting.values()].filter((d) => !onPacks.has(d.id)),
-    ...owed.packs.flatMap((p) => duesWhere(p, inWatch.has(p.id), drums)),
+    ...groupedLooks(
+      owed.packs.flatMap((pack) => duesWhere(pack, inWatch.has(pack.id), drums).map((due) => ({ pack, due }))),
+      named,
+    ),
     ...owed.jobs.flatMap((j) => setDues('job', j)),
     ...owed.places.flatMap((p) => setDues('place', p)),
   ].sort((a, b) => Number(late(b)) - Number(late(a)) || byDay(a, b));

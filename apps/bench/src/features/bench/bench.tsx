@@ -17,6 +17,7 @@ import { v7 } from 'uuid';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
+import { useMay } from '../../store/may';
 import { conditionOf, useDues } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
@@ -178,6 +179,8 @@ const NOTICE_DAYS = 60;
 export function Bench() {
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const session = useAppSelector((s) => s.session.session);
+  const mayStart = useMay('job-opened');
+  const mayAdd = useMay('pack-added');
   const dues = useDues();
   const wide = useWide();
   const side = wide ? { flex: 1 } : undefined;
@@ -201,8 +204,10 @@ export function Bench() {
           </Heading>
           <Words soft>{session?.workshop.name}</Words>
         </View>
-        <Key label="Take in a load" height={64} onPress={() => router.push('/batch')} testID="take-in" />
-        <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
+        {mayAdd ? <Key label="Take in a load" height={64} onPress={() => router.push('/batch')} testID="take-in" /> : null}
+        {mayStart ? (
+          <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
+        ) : null}
       </View>
       <View style={{ flexDirection: wide ? 'row' : 'column', gap: SPACE, alignItems: wide ? 'flex-start' : 'stretch' }}>
         <Card title="Jobs in hand" style={side} right={<Figures>{open.length}</Figures>}>

@@ -3,6 +3,7 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
@@ -84,7 +85,7 @@ function AnswerSheet({ place, alarms, onClose }: { place: PlaceFacts; alarms: re
 
 /** The alarms of one place, and the key to answer them for who may. */
 export function AlarmCard({ place }: { place: PlaceFacts }) {
-  const trained = useAppSelector((s) => s.session.session?.person.competent === true);
+  const mayAnswer = useMay('alarm-answered');
   const [answering, setAnswering] = useState(false);
   const alarms = alarmsOfPlace(place);
   if (alarms.length === 0) return null;
@@ -94,7 +95,7 @@ export function AlarmCard({ place }: { place: PlaceFacts }) {
         <Words key={a.id} bold>{`${a.words.join(', ')}, ${agoWords(a.at)}`}</Words>
       ))}
       <Words>Keep away, examine from outside. It stands on every screen until it is answered.</Words>
-      {trained ? (
+      {mayAnswer ? (
         <Key label="Answer…" tone="next" height={64} onPress={() => setAnswering(true)} testID="answer-alarm" />
       ) : (
         <Words>Somebody trained to assess answers it.</Words>

@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { entriesOf } from '../../log/store';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
@@ -54,7 +55,7 @@ export function PolicyCard() {
   const policy = useAppSelector((s) => s.logbook.policy);
   const subject = `policy:${session.workshop.id}` as const;
   const waiting = useWaiting(subject);
-  const lead = session.person.role === 'lead';
+  const maySet = useMay('policy-set');
   const name = (id: string) => session.people.find((p) => p.id === id)?.name ?? 'somebody';
   return (
     <Card title="Policy" testID="card-policy">
@@ -69,7 +70,7 @@ export function PolicyCard() {
           `distances: ${policy.distances}`,
         ].join(' · ')}
       </Words>
-      {lead ? (
+      {maySet ? (
         <>
           <Choice
             label="School of swelling"
@@ -129,14 +130,14 @@ export function PolicyCard() {
       {waiting.map((e) => (
         <View key={e.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
           <Words style={{ flex: 1 }}>{`A milder switch by ${name(e.by)}, ${agoWords(e.at)}, waits for a second lead.`}</Words>
-          {lead && e.by !== session.person.id ? (
+          {maySet && e.by !== session.person.id ? (
             <Key
               label="Confirm"
               hint="the milder switch"
               tone="next"
               onPress={() => void actions.write([draft('confirmed', [subject], { confirms: e.id })], 'confirmed')}
             />
-          ) : lead ? (
+          ) : maySet ? (
             <SignKey ids={[e.id]} label="Second lead signs…" />
           ) : null}
         </View>

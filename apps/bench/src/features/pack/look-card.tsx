@@ -11,7 +11,7 @@ import {
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -152,7 +152,7 @@ function QuietSheet({ facts, onKeep, onClose }: { facts: PackFacts; onKeep: Keep
 /** Looks at a pack that lies in quarantine: from outside, never unpacking it. */
 function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; condition: Condition; onKeep: Keep }) {
   const [declaring, setDeclaring] = useState(false);
-  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  const mayDeclare = useMay('quiet-declared');
   const quiet = () =>
     onKeep(
       draft('looked', [`pack:${facts.id}`], { groups: ['smell', 'heat', 'wet'], where: 'outside' }),
@@ -168,7 +168,9 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
         onPress={() => void quiet()}
         testID="look-outside"
       />
-      {condition === 'critical' && lead ? <Key label="24 quiet hours…" height={64} onPress={() => setDeclaring(true)} /> : null}
+      {condition === 'critical' && mayDeclare ? (
+        <Key label="24 quiet hours…" height={64} onPress={() => setDeclaring(true)} />
+      ) : null}
       {declaring ? <QuietSheet facts={facts} onKeep={onKeep} onClose={() => setDeclaring(false)} /> : null}
     </Row>
   );

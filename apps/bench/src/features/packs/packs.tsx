@@ -7,6 +7,7 @@ import { api } from '../../log/api';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
+import { useMay } from '../../store/may';
 import { type PackLine, usePackLines } from '../../store/rulings';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
@@ -154,6 +155,7 @@ export function Packs({ current }: { current?: string }) {
   const [search, setSearch] = useState('');
   const [condition, setCondition] = useState<Condition | null>(null);
   const [adding, setAdding] = useState(false);
+  const mayAdd = useMay('pack-added');
   const found = useMemo(() => find(lines, search, condition), [lines, search, condition]);
   const count = (c: Condition) => lines.filter((l) => l.condition === c).length;
   return (
@@ -163,7 +165,7 @@ export function Packs({ current }: { current?: string }) {
           <View style={{ flex: 1 }}>
             <Field label="Tag, code or number" value={search} onChange={setSearch} testID="search" />
           </View>
-          <Key label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" />
+          {mayAdd ? <Key label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" /> : null}
         </View>
         <View role="group" aria-label="Conditions" style={{ flexDirection: 'row', gap: 4 }}>
           {ORDER.map((c) => (

@@ -18,6 +18,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { rulingOf, useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
@@ -202,7 +203,7 @@ function SwitchCard({ today }: { today: string }) {
 
 /** Every rule held: plain words, figures, source, certainty, dates. */
 export function Rules() {
-  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  const mayCheck = useMay('rule-checked');
   const today = localDay(useZone(), new Date());
   const [search, setSearch] = useState('');
   const [check, setCheck] = useState<Rule | null>(null);
@@ -228,7 +229,7 @@ export function Rules() {
         return rules.length === 0 ? null : (
           <Card key={title} title={title} right={<Figures>{rules.length}</Figures>}>
             {rules.map((r) => (
-              <RuleEntry key={`${r.id} ${r.from}`} rule={r} today={today} onCheck={lead ? () => setCheck(r) : null} />
+              <RuleEntry key={`${r.id} ${r.from}`} rule={r} today={today} onCheck={mayCheck ? () => setCheck(r) : null} />
             ))}
           </Card>
         );

@@ -20,6 +20,7 @@ import { type Draft, draft, newId } from '../../log/write';
 import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
+import { useMay } from '../../store/may';
 import { useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -174,7 +175,7 @@ function metalWords(kg: number): string {
 export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const policy = useAppSelector((s) => s.logbook.policy);
   const region = useAppSelector((s) => s.view.region);
-  const role = useAppSelector((s) => s.session.session?.person.role);
+  const ships = useMay('drum-collected');
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
   const zone = useZone();
   // A device that does not know every pack in it neither lists them nor hands them over.
@@ -196,7 +197,6 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   ).weighedKg;
   const metals = weighed > 0 ? metalWords(weighed) : null;
   const mixed = [...new Set(lines.map((l) => l.chemistry))];
-  const ships = role === 'lead' || role === 'shipper';
   const paper = () => {
     setTrouble('');
     const order = manifestPaper(state.place.name, workshop, today, '', lines, words);

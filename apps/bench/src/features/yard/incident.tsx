@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { rulingOf, useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
@@ -92,6 +93,7 @@ function Over({
   const actions = useActions();
   const person = useAppSelector((s) => s.session.session!.person);
   const [reason, setReason] = useState('');
+  const mayClose = useMay('incident-closed');
   const [was, setWas] = useState<'it happened' | 'false alarm' | null>(null);
   const about = (part: readonly string[]): Subject[] => [`incident:${incident.id}`, ...part.map((p): Subject => `pack:${p}`)];
   const others = incident.closing.filter((c) => c.by !== person.id);
@@ -123,7 +125,7 @@ function Over({
           <Words>It waits for a second person, trained to assess.</Words>
           <SignKey ids={incident.closing.map((c) => c.id)} />
         </>
-      ) : person.role === 'lead' ? (
+      ) : mayClose ? (
         <>
           <Choice
             label="What it was"

@@ -4,7 +4,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
@@ -149,7 +149,7 @@ function PlaceTag({ state }: { state: PlaceState }) {
 export function Place({ id }: { id: string }) {
   const actions = useActions();
   const yard = useYard();
-  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  const mayDescribe = useMay('place-described');
   const today = localDay(useZone(), new Date());
   const [sheet, setSheet] = useState<'scan' | 'count' | 'describe' | 'incident' | null>(null);
   const state = yard.places.find((p) => p.place.id === id);
@@ -215,7 +215,7 @@ export function Place({ id }: { id: string }) {
           {`Counted ${agoWords(place.counted.at)}: ${place.counted.seen.filter((x) => yard.stock.get(x)?.place === id).length} of ${state.items.length} of what lies here now${strangers > 0 ? `, ${strangers} strangers` : ''}.`}
         </Words>
       ) : null}
-      <Limits state={state} onChange={lead ? () => setSheet('describe') : null} />
+      <Limits state={state} onChange={mayDescribe ? () => setSheet('describe') : null} />
       <PlaceTag state={state} />
       {sheet === 'scan' ? <ScanSheet at={id} onClose={close} /> : null}
       {sheet === 'count' ? <CountSheet state={state} onClose={close} /> : null}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
+import { useMay } from '../../store/may';
 import { SPACE, useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
@@ -85,6 +86,7 @@ export function Yard({ current }: { current?: string }) {
   const school = useAppSelector((s) => s.logbook.policy.distances);
   const [sheet, setSheet] = useState<'scan' | 'assign' | 'add' | 'burn' | 'shelf' | null>(null);
   const places = useAppSelector((s) => s.logbook.places);
+  const mayAdd = useMay('place-added');
   const partly = useAppSelector((s) => isShort(s.logbook.holds));
   const incidents = Object.values(useAppSelector((s) => s.logbook.incidents)).sort((a, b) => (a.at < b.at ? 1 : -1));
   const frozen = new Set(
@@ -189,7 +191,9 @@ export function Yard({ current }: { current?: string }) {
       <Key label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
       <Key label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
       <FireKey yard={yard} label="Sheet for the fire service" />
-      <Key label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+      {mayAdd ? (
+        <Key label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+      ) : null}
       {sheet === 'scan' ? <ScanSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'assign' ? <AssignSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'burn' ? <BurnSheet onClose={() => setSheet(null)} /> : null}

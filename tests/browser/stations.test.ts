@@ -300,7 +300,21 @@ test('a load is taken in by keyboard alone, the suspect one apart', async () => 
   await tap(page, 'clear-R2');
   expect(await untilText(page, 'card-load', /nothing seen from outside/)).toMatch(/2 taken in.*1 apart · 1 not looked at/s);
   expect(await textOf(page, 'line-R1')).toContain('apart: base rocks');
+  // The same tag once more, in the other case, is the same machine: nothing is written.
+  await type(page, 'load-tag', 'r1');
+  await untilText(page, 'load-add', /In this load already/);
+  await page.keyboard.press('Enter');
+  expect(await textOf(page, 'card-load')).toMatch(/2 taken in/);
   expect(await axe(page)).toEqual([]);
+  // At another bench it is known: its job goes on, and none is opened beside it.
+  await tap(page, 'tab-bench');
+  await tap(page, 'start-job');
+  await type(page, 'notebook-tag', 'R1');
+  expect(await untilText(page, 'known-machine', /under way/)).toMatch(/Found on it: .*swollen/s);
+  await tap(page, 'start-job-now');
+  await untilText(page, 'opening', /swollen/);
+  await tap(page, 'tab-bench');
+  expect(await page.$$('[data-testid="job-R1"]')).toHaveLength(1);
   await context.close();
 });
 

@@ -13,6 +13,7 @@ const ruled = tags.map((tag, i) =>
     tag,
     facts: { chemistry: 'li-ion', placement: 'loose', findings: [] },
     route: { mode: 'road', on: '2026-11-24' },
+    printed: {},
     problems: i === 4 ? [{ column: 'mass', words: 'write grams as "270 g"' }] : [],
   }),
 );

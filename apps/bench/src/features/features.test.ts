@@ -75,7 +75,7 @@ test('words: due days as people say them, and the way it travels', () => {
 });
 
 describe('a table taken in as stock', () => {
-  const line = (tag: string, more: object, bad = false) => ({ line: 1, tag, bad, facts: more as ShippingFacts });
+  const line = (tag: string, more: object, bad = false) => ({ line: 1, tag, bad, facts: more as ShippingFacts, printed: {} });
   const WORKSHOP = '7e2f9a54-0c1d-4a58-9a63-2d6f5b7c8e10';
   const take = (...lines: StockLine[]) => stockDrafts(lines, WORKSHOP, () => false);
   test('what speaks against a pack comes with it; a clearing, "nothing found" and "tested" do not', () => {
@@ -97,6 +97,19 @@ describe('a table taken in as stock', () => {
       ['pack-added', undefined],
       ['evidence-stated', undefined],
     ]);
+  });
+  test('a tag twice is one pack, whatever its case, and a figure stays as it was printed', () => {
+    const printed = { ratedCapacity: { digits: '5000', unit: 'mAh' }, nominalVoltage: { digits: '11400', unit: 'mV' } };
+    const { drafts, taken } = take(
+      { ...line('LD-04', { ratedCapacity: 5, nominalVoltage: 11.4, series: 3 }), printed },
+      line(' ld-04', { parallel: 2 }),
+    );
+    expect(taken.map((x) => x.words)).toEqual(['taken in', 'tag stands in the table before']);
+    expect(drafts.map((d) => d.body)).toMatchObject([
+      { tag: 'LD-04' },
+      { ratedCapacity: { digits: '5000', unit: 'mAh' }, nominalVoltage: { digits: '11.4', unit: 'V' }, series: 3 },
+    ]);
+    expect(drafts).toHaveLength(2);
   });
   test('a tag that is here, a line without one and a bad line are reported and left out', () => {
     const { drafts, taken } = stockDrafts([line('A', {}), line('', {}), line('C', {}, true)], WORKSHOP, () => true);

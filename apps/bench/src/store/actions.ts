@@ -1,6 +1,6 @@
 import { whyNot } from '@gavrel/contract';
 import type { About, AppendResponse, Owner, SessionResponse, SignRequest } from '@gavrel/contract';
-import type { LoggedEntry, PhotoBody } from '@gavrel/core';
+import type { LoggedEntry, PhotoBody, Subject } from '@gavrel/core';
 import { api, Away, Refused } from '../log/api';
 import {
   deviceName,
@@ -292,10 +292,11 @@ export class Actions {
     if (await releaseHeld(by)) this.sync.soon(UNDO_MS);
   }
 
-  /** Fetches the log of a pack that this device does not hold. @returns whether there is such a pack. @throws Away, Refused. */
-  async fetchPack(id: string): Promise<boolean> {
-    await applyEntries(this.store, await fetchLogs([`pack:${id}`]));
-    return this.store.getState().logbook.packs[id] !== undefined;
+  /** Fetches a log that this device does not hold. @returns whether anything is said there. @throws Away, Refused. */
+  async fetchLog(subject: Subject): Promise<boolean> {
+    const entries = await fetchLogs([subject]);
+    await applyEntries(this.store, entries);
+    return entries.some((e) => e.subjects.includes(subject));
   }
 
   /** Puts a refused entry or picture away; what it said can be written again. */

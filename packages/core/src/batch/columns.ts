@@ -4,7 +4,13 @@ import { parseDigits } from '../quantity/figure';
 import { MODES, PLACEMENTS, REGIONS } from '../shipping/facts';
 
 /** What a cell of a table says, or what is wrong with it and what to do. */
-export type CellRead = { readonly value: unknown } | { readonly trouble: string };
+export type CellRead = { readonly value: unknown; readonly printed?: Printed } | { readonly trouble: string };
+
+/** A figure as it stood in its cell: "5000 mAh" is not "5 Ah", whose last digit is worth a thousand times as much. */
+export interface Printed {
+  readonly digits: string;
+  readonly unit: string;
+}
 
 export interface Column {
   readonly name: string;
@@ -43,7 +49,7 @@ function number(units: Readonly<Record<string, number>>, most: number, hint: str
     if (value > most) return trouble(`${text}${m[2] === '' ? ` ${own}` : ''}? ${hint}`);
     if (whole !== undefined && (!Number.isInteger(value) || value < whole))
       return trouble(`${text} is not a whole number from ${whole}`);
-    return { value };
+    return { value, printed: { digits, unit } };
   };
 }
 

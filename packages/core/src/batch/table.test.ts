@@ -107,7 +107,7 @@ describe('what cannot be taken says what to do', () => {
 test('a cell that a spreadsheet would run is written as text', () => {
   const csv = writeTable(
     ['=1+1', '+A1', '-A1', '@x', 'TH-1'].map((tag, line) =>
-      ruleRow({ line, tag, facts: {}, route: { on: TODAY }, problems: [] }),
+      ruleRow({ line, tag, facts: {}, route: { on: TODAY }, printed: {}, problems: [] }),
     ),
   );
   const tags = csv

@@ -6,8 +6,9 @@ import { type Classified, classify } from '../shipping/classify';
 import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
 import { splitOf } from '../dispatch/split';
 import type { Condition } from '../logbook/entry';
+import { normalTag } from '../logbook/ids';
 import { statedOf } from '../shipping/stated';
-import { columnOf, isTag } from './columns';
+import { columnOf, isTag, type Printed } from './columns';
 import { harmless } from './list';
 
 /** Largest file and longest table that is taken. */
@@ -56,6 +57,8 @@ export interface Row {
   readonly tag: string;
   readonly facts: ShippingFacts;
   readonly route: Route;
+  /** Figures as they stood in their cells, by the name of the column. */
+  readonly printed: Readonly<Record<string, Printed>>;
   readonly problems: readonly Problem[];
 }
 
@@ -84,6 +87,7 @@ export function readRow(cells: readonly string[], mapping: Mapping, line: number
   const facts: Record<string, unknown> = {};
   const route: Record<string, unknown> = { on: today };
   const problems: Problem[] = [];
+  const printed: Record<string, Printed> = {};
   let tag = '';
   for (const [index, name] of Object.entries(mapping)) {
     const text = (cells[Number(index)] ?? '').trim();
@@ -95,10 +99,13 @@ export function readRow(cells: readonly string[], mapping: Mapping, line: number
     const column = columnOf(name)!;
     const read = column.read(text, today);
     if ('trouble' in read) problems.push({ column: name, words: read.trouble });
-    else set(column.route ? route : facts, name, read.value);
+    else {
+      set(column.route ? route : facts, name, read.value);
+      if (read.printed) printed[name] = read.printed;
+    }
   }
   const known = facts as ShippingFacts;
-  return { line, tag, facts: known, route: route as unknown as Route, problems: [...problems, ...unconfirmed(known)] };
+  return { line, tag, facts: known, route: route as unknown as Route, printed, problems: [...problems, ...unconfirmed(known)] };
 }
 
 /** Odd values that nobody confirmed: a person is asked once, a row waits for the column "confirmed" to name them. */
@@ -116,8 +123,9 @@ export function readRows(table: Table, mapping: Mapping, today: string): Row[] {
   const seen = new Map<string, number>();
   return table.rows.map((cells, i) => {
     const row = readRow(cells, mapping, i + 1, today);
-    const first = row.tag === '' ? undefined : seen.get(row.tag);
-    if (row.tag !== '' && first === undefined) seen.set(row.tag, row.line);
+    const tag = normalTag(row.tag);
+    const first = tag === '' ? undefined : seen.get(tag);
+    if (tag !== '' && first === undefined) seen.set(tag, row.line);
     return first === undefined
       ? row
       : { ...row, problems: [...row.problems, { column: 'tag', words: `${row.tag} stands on line ${first} already` }] };
@@ -143,7 +151,7 @@ const DEEPEST = 3;
 
 /** A case, or an object with `facts` and `route`, through the same reading as a row of a table. */
 export function readCase(input: unknown, line: number, today: string): Row {
-  const none = { line, tag: '', facts: {}, route: { on: today } };
+  const none = { line, tag: '', facts: {}, route: { on: today }, printed: {} };
   const o = input as { id?: unknown; facts?: unknown; route?: unknown } | null;
   if (typeof o !== 'object' || o === null || typeof o.facts !== 'object' || o.facts === null)
     return { ...none, problems: [{ column: 'facts', words: 'an object with "facts" and "route" is expected' }] };

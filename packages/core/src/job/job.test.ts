@@ -46,6 +46,25 @@ describe('a question at a time', () => {
   });
 });
 
+test('another visit is looked at anew: what was nothing is no look, a sign stays, and the plate is not forgotten', () => {
+  const second = (t: Bodies['triaged'], ...more: LoggedEntry[]) =>
+    book(
+      opened(),
+      entry('triaged', t, { subjects: [BOOK], minutes: 10 }),
+      // A second job on the same tag, while nobody closed the first.
+      entry('job-opened', {}, { subjects: ['job:d0000000-0000-4000-8000-000000000002', BOOK], minutes: 60 }),
+      entry('notebook-identified', { tag: 'N-1', plate: 'unreadable' }, { subjects: [BOOK], minutes: 61 }),
+      ...more,
+    );
+  expect(second(CLEAN).triage).toEqual({});
+  expect(second({ ...CLEAN, smell: 'smell' }).triage).toEqual({ smell: 'smell' });
+  expect(second(CLEAN, entry('triaged', { lid: 'flush' }, { subjects: [BOOK], minutes: 70 })).triage).toEqual({ lid: 'flush' });
+  expect(second(CLEAN)).toMatchObject({ maker: 'Mereline', model: 'Gannet 14', plate: 'unreadable' });
+  // Looked at as it came in, before its job was opened: a sign is no less one.
+  expect(opening(job(agreed()), second({ ...CLEAN, touch: 'hot' }), [], low, [BRAM]).word).toBe('emergency');
+  expect(opening(job(agreed()), second(CLEAN), [], low, [BRAM]).word).toBe('do not open');
+});
+
 describe('before a screw turns', () => {
   const word = (t: Bodies['triaged'], charge: { lo: number; hi: number } | null = low, j = job(agreed())) =>
     opening(j, book(...triaged(t)), [], charge, [BRAM]).word;

@@ -23,7 +23,7 @@ import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
-import { type Answers, answersOf, TRIAGE_SIGNS } from './answers';
+import { type Answers, answersOf, hasSign, TRIAGE_SIGNS } from './answers';
 import { type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
 
 export interface DueItem {
@@ -312,10 +312,20 @@ export interface NotebookFacts {
   readonly lastAt: string;
 }
 
-/** Looks from outside of this visit: after its job closed a machine is looked at anew. */
+/**
+ * Looks from outside of this visit: after its job closed, or when another one opened, a machine is looked at anew. A sign that was seen
+ * before a job that is still open, or by whoever took it in before they opened one, stays.
+ */
 function triagesOf(items: readonly Item[]): Item[] {
   const closed = items.filter((i) => i.kind === 'job-closed').pop();
-  return items.filter((i) => i.kind === 'triaged' && (!closed || when(i.entry) > when(closed.entry)));
+  const opened = items.filter((i) => i.kind === 'job-opened').pop();
+  return items
+    .filter((i) => i.kind === 'triaged' && (!closed || when(i.entry) > when(closed.entry)))
+    .flatMap((i) => {
+      if (!opened || when(i.entry) >= when(opened.entry)) return [i];
+      const signs = Object.entries(i.body as TriageBody).filter(([q, a]) => hasSign(TRIAGE_SIGNS, { [q]: a }));
+      return signs.length > 0 ? [{ ...i, body: Object.fromEntries(signs) }] : [];
+    });
 }
 
 /** What stands on each question of the look from outside, also of a machine that nobody has identified yet. */
@@ -330,8 +340,9 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
   const { items, waiting, confirmed } = standing(all);
   const bodies = items.filter((i) => i.kind === 'notebook-identified');
   const triages = triagesOf(items);
-  const body = bodies[bodies.length - 1]?.body as Bodies['notebook-identified'] | undefined;
-  if (!body) return null;
+  // What one reading of the plate leaves unsaid, an earlier one said.
+  const body = Object.assign({}, ...bodies.map((i) => i.body)) as Bodies['notebook-identified'];
+  if (bodies.length === 0) return null;
   const job = all.filter((e) => e.kind === 'job-opened').map((e) => other(e, 'job'));
   const triage = answersOf<TriageBody>(triages, TRIAGE_SIGNS, confirmed);
   return {

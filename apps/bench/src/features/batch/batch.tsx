@@ -12,6 +12,7 @@ import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Key } from '../../ui/keys';
 import { Figures, Heading, Words } from '../../ui/words';
+import { knownWords, useKnownMachine } from '../known-machine';
 import { useYard } from '../yard/use-yard';
 
 const CLEAR: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
@@ -88,23 +89,30 @@ export function Batch() {
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const [tag, setTag] = useState('');
   const [tags, setTags] = useState<readonly string[]>([]);
+  const known = useKnownMachine(tag);
+  const [asked, setAsked] = useState('');
+  const id = taggedId(workshop, 'notebook', tag);
+  /** Is it in this load already? Tags are the same whatever their case. */
+  const twice = tags.find((x) => taggedId(workshop, 'notebook', x) === id);
   const add = async () => {
     const name = tag.trim();
     if (name === '') return;
+    // A tag that is known is asked about once, before anything is written.
+    if (known && !twice && asked !== id) return setAsked(id);
     setTag('');
-    const id = taggedId(workshop, 'notebook', name);
-    const known = notebooks[id];
+    setAsked('');
+    if (twice) return;
     // A job that is open already is taken up, not opened twice.
-    if (!known) {
+    if (!known?.open) {
       await actions.write(
         [
-          draft('notebook-identified', [`notebook:${id}`], { tag: name, plate: 'read' }),
+          ...(known ? [] : [draft('notebook-identified', [`notebook:${id}`], { tag: name, plate: 'read' as const })]),
           draft('job-opened', [`job:${newId(Date.now())}`, `notebook:${id}`], {}),
         ],
         `${name} taken in`,
       );
     }
-    setTags((s) => [name, ...s.filter((x) => x !== name)]);
+    setTags((s) => [known?.notebook.tag ?? name, ...s]);
   };
   const lines = tags.map((x) => ({ tag: x, n: notebooks[taggedId(workshop, 'notebook', x)] }));
   const suspect = lines.filter((l) => (l.n?.findings.length ?? 0) > 0).length;
@@ -142,7 +150,7 @@ export function Batch() {
             />
           </View>
           <Key
-            label="Take in"
+            label={twice ? 'In this load already' : asked === id && known ? 'The same machine' : 'Take in'}
             tone="next"
             height={56}
             disabled={tag.trim() === ''}
@@ -150,6 +158,16 @@ export function Batch() {
             testID="load-add"
           />
         </Row>
+        {asked === id && known && !twice ? (
+          <View role="status" style={{ gap: 4 }} testID="known-machine">
+            {knownWords(known).map((w) => (
+              <Words key={w} bold>
+                {w}
+              </Words>
+            ))}
+            <Words size={15}>The same one? Once more. Another machine? Give it another tag.</Words>
+          </View>
+        ) : null}
         {room === null || intake.length === 0 ? null : (
           <Words bold={room <= 0} testID="intake-room">
             {room > 0

@@ -18,6 +18,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useMay } from '../../store/may';
+import { knownWords, useKnownMachine } from '../known-machine';
 import { conditionOf, useDues } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
@@ -38,9 +39,13 @@ function StartJob({ onClose }: { onClose: () => void }) {
   const [model, setModel] = useState('');
   const [serial, setSerial] = useState('');
   const [complaint, setComplaint] = useState('');
+  const partly = useAppSelector((s) => s.logbook.holds !== null);
+  const known = useKnownMachine(tag);
   const start = async () => {
     const id = taggedId(workshop, 'notebook', tag);
-    const job = v7();
+    // It may be known to the server alone: what is known of it is shown before anything is written.
+    if (!known && partly && (await actions.fetchLog(`notebook:${id}`).catch(() => false))) return;
+    const job = known?.open?.id ?? v7();
     const read =
       plate === 'read'
         ? {
@@ -49,13 +54,14 @@ function StartJob({ onClose }: { onClose: () => void }) {
             ...(serial.trim() && { serial: serial.trim() }),
           }
         : {};
-    await actions.write(
-      [
-        draft('notebook-identified', [`notebook:${id}`], { tag: tag.trim(), plate, ...read }),
-        draft('job-opened', [`job:${job}`, `notebook:${id}`], { ...(complaint.trim() && { complaint: complaint.trim() }) }),
-      ],
-      `job on ${tag.trim()} started`,
-    );
+    if (!known?.open)
+      await actions.write(
+        [
+          ...(known ? [] : [draft('notebook-identified', [`notebook:${id}`], { tag: tag.trim(), plate, ...read })]),
+          draft('job-opened', [`job:${job}`, `notebook:${id}`], { ...(complaint.trim() && { complaint: complaint.trim() }) }),
+        ],
+        `job on ${tag.trim()} started`,
+      );
     onClose();
     router.push(`/job/${job}`);
   };
@@ -65,7 +71,7 @@ function StartJob({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       footer={
         <Key
-          label="Start"
+          label={known?.open ? 'Go on with its job' : known ? 'The same machine again' : 'Start'}
           tone="next"
           height={64}
           disabled={tag.trim() === ''}
@@ -76,21 +82,32 @@ function StartJob({ onClose }: { onClose: () => void }) {
     >
       <Words bold>Hot, hissing, smoking, or smelling of solvent? Stop. Leave, alarm, call.</Words>
       <Field label="Workshop tag" value={tag} onChange={setTag} autoFocus testID="notebook-tag" />
-      <Choice
-        label="Plate"
-        options={['read', 'unreadable'] as const}
-        words={{ read: 'plate can be read', unreadable: 'plate unreadable' }}
-        value={plate}
-        onChange={setPlate}
-      />
-      {plate === 'read' ? (
+      {known ? (
+        <View role="status" style={{ gap: 4 }} testID="known-machine">
+          {knownWords(known).map((w) => (
+            <Words key={w} bold>
+              {w}
+            </Words>
+          ))}
+          <Words size={15}>{known.open ? '' : 'It is looked at from outside anew. '}Another machine? Give it another tag.</Words>
+        </View>
+      ) : (
+        <Choice
+          label="Plate"
+          options={['read', 'unreadable'] as const}
+          words={{ read: 'plate can be read', unreadable: 'plate unreadable' }}
+          value={plate}
+          onChange={setPlate}
+        />
+      )}
+      {plate === 'read' && !known ? (
         <>
           <Field label="Maker" value={maker} onChange={setMaker} testID="maker" />
           <Field label="Model" value={model} onChange={setModel} testID="model" />
           <Field label="Serial" value={serial} onChange={setSerial} testID="serial" />
         </>
       ) : null}
-      <Field label="What is wrong" value={complaint} onChange={setComplaint} testID="complaint" />
+      {known?.open ? null : <Field label="What is wrong" value={complaint} onChange={setComplaint} testID="complaint" />}
     </Sheet>
   );
 }

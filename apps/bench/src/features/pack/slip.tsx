@@ -71,7 +71,7 @@ function NotHere({ id }: { id: string }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   useEffect(() => {
     let current = true;
-    actions.fetchPack(id).then(
+    actions.fetchLog(`pack:${id}`).then(
       () => current && setTrouble('No such pack is on record.'),
       (e: unknown) => current && setTrouble(`This pack is not on this device. ${saidOf(e)}`),
     );

@@ -42,7 +42,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
   const add = async () => {
     if (id === null) return;
     // A tag of a pack that is not held here may be taken all the same; without the server nobody knows.
-    const elsewhere = !taken && partly && (await actions.fetchPack(id).catch(() => false));
+    const elsewhere = !taken && partly && (await actions.fetchLog(`pack:${id}`).catch(() => false));
     if (!taken && !elsewhere)
       await actions.write([draft('pack-added', [`pack:${id}`], { tag: tag.trim(), use: 'removed' })], `pack ${tag.trim()} added`);
     onClose();

@@ -7,16 +7,29 @@ export interface StockLine {
   readonly line: number;
   readonly tag: string;
   readonly facts: ShippingFacts;
+  /** Figures as they stood in their cells. */
+  readonly printed: Readonly<Record<string, { readonly digits: string; readonly unit: string }>>;
   readonly bad: boolean;
 }
 
 export interface Taken {
   readonly line: number;
   readonly tag: string;
-  readonly words: 'taken in' | 'no tag' | 'tag is here already' | 'mend the line first';
+  readonly words: 'taken in' | 'no tag' | 'tag is here already' | 'tag stands in the table before' | 'mend the line first';
 }
 
-const figure = <U extends string>(n: number | undefined, unit: U) => n !== undefined && { digits: String(n), unit };
+/** A figure as it stood in its cell, where a label may carry that unit; else the number read from it. */
+function figure<U extends string>(
+  { facts, printed }: StockLine,
+  name: keyof ShippingFacts & string,
+  units: readonly [U, ...U[]],
+) {
+  const stood = printed[name];
+  const unit = units.find((u) => u === stood?.unit);
+  if (stood && unit) return { digits: stood.digits, unit };
+  const n = facts[name];
+  return typeof n === 'number' && { digits: String(n), unit: units[0] };
+}
 
 /**
  * A table as packs of the workshop. Labels, weights and whatever speaks against a pack are taken; a clearing, a "nothing found" and
@@ -24,13 +37,19 @@ const figure = <U extends string>(n: number | undefined, unit: U) => n !== undef
  */
 export function stockDrafts(lines: readonly StockLine[], workshop: string, here: (id: string) => boolean) {
   const drafts: Draft[] = [];
-  const taken = lines.slice(0, MOST_STOCK).map(({ line, tag, facts: f, bad }): Taken => {
+  const seen = new Set<string>();
+  const taken = lines.slice(0, MOST_STOCK).map((whole): Taken => {
+    const { line, tag, facts: f, bad } = whole;
     if (bad) return { line, tag, words: 'mend the line first' };
     if (tag === '') return { line, tag, words: 'no tag' };
     const id = taggedId(workshop, 'pack', tag);
     if (here(id)) return { line, tag, words: 'tag is here already' };
+    if (seen.has(id)) return { line, tag, words: 'tag stands in the table before' };
+    seen.add(id);
     const on: readonly Subject[] = [`pack:${id}`];
-    const [v, ah, wh] = [figure(f.nominalVoltage, 'V'), figure(f.ratedCapacity, 'Ah'), figure(f.ratedEnergy, 'Wh')];
+    const v = figure(whole, 'nominalVoltage', ['V']);
+    const ah = figure(whole, 'ratedCapacity', ['Ah', 'mAh']);
+    const wh = figure(whole, 'ratedEnergy', ['Wh']);
     const label = {
       ...(f.chemistry && f.chemistry !== 'none' && { chemistry: f.chemistry }),
       ...(v && { nominalVoltage: v }),
@@ -43,7 +62,7 @@ export function stockDrafts(lines: readonly StockLine[], workshop: string, here:
     } as LabelBody;
     drafts.push(draft('pack-added', on, { tag, use: 'spare' }));
     if (Object.keys(label).length > 0) drafts.push(draft('label-read', on, label));
-    const kg = figure(f.mass, 'kg');
+    const kg = figure(whole, 'mass', ['kg']);
     if (kg) drafts.push(draft('reading-taken', on, { quantity: 'mass', figure: kg }));
     if (f.typeTested === 'no') drafts.push(draft('evidence-stated', on, { typeTested: 'no' }));
     for (const code of f.findings ?? [])

@@ -36,7 +36,7 @@ function work({ text, more, today }: Order, say: (a: Answer) => void): void {
   }
   const stock = rows
     .slice(0, MOST_STOCK)
-    .map(({ line, tag, facts, problems }) => ({ line, tag, facts, bad: problems.length > 0 }));
+    .map(({ line, tag, facts, printed, problems }) => ({ line, tag, facts, printed, bad: problems.length > 0 }));
   say({ kind: 'done', ruled, stock });
 }
 

@@ -21,6 +21,7 @@ import { HyperFormula } from 'hyperformula';
 import { v4 } from 'uuid';
 import { growth } from './bench-growth';
 import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
+import { livedIn } from './bench-lives';
 import { replicas } from './bench-replica';
 import { firstLoad, screens } from './bench-screen';
 import { spread } from './bench-spread';
@@ -189,16 +190,21 @@ function tables(say: (line: string) => void): void {
 }
 
 /** Everything as a ratio to something in the same run. */
-export async function main(say: (line: string) => void): Promise<void> {
-  await rulings(say);
-  tables(say);
-  places(say);
-  await screens(say);
-  await firstLoad(say);
+export async function main(args: readonly string[], say: (line: string) => void): Promise<void> {
+  const alone = args.includes('--lives');
+  if (!alone) {
+    await rulings(say);
+    tables(say);
+    places(say);
+    await screens(say);
+    await firstLoad(say);
+  }
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'));
   try {
+    await livedIn(cluster, args, say);
+    if (alone) return;
     await growth(makeDatabase(cluster, 'gavrel_bench'), say);
     await spread(cluster, say);
     await replicas(cluster, say);

@@ -386,7 +386,7 @@ async function main(args: readonly string[]): Promise<void> {
     case 'torture':
       return (await import('./torture')).main(args, say);
     case 'bench':
-      return (await import('./bench')).main(say);
+      return (await import('./bench')).main(args, say);
     case 'licences':
       return (await import('./licences')).main(say);
     case 'scan':

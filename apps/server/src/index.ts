@@ -1,4 +1,4 @@
-export { exportLog, importLog } from './log/transfer';
+export { exportLog, fillLog, importLog } from './log/transfer';
 export { addPerson } from './people/people';
 export { rebuild } from './projection/rebuild';
 export { type Running, type ServeOptions, start } from './serve';

@@ -1,16 +1,7 @@
 import type { EntryResult, Person, Problem } from '@gavrel/contract';
 import { checkEntry } from '@gavrel/contract/schemas';
 import { VIEWERS, whyNot } from '@gavrel/contract';
-import {
-  canonical,
-  type Entry,
-  fold,
-  foldPolicy,
-  gather,
-  type LoggedEntry,
-  type Subject,
-  touchedBy,
-} from '@gavrel/core';
+import { canonical, type Entry, fold, foldPolicy, gather, type LoggedEntry, type Subject, touchedBy } from '@gavrel/core';
 import { mayWait } from '@gavrel/core/confirm';
 import type { Knex } from 'knex';
 import { problem } from '../problem';

@@ -38,6 +38,10 @@ export async function exportLog(db: Knex, workshop: Head['workshop'], out: Writa
   return count;
 }
 
+/** Stores numbered entries as they are, without what follows from them: a rebuild makes that. @param last the highest number among them. */
+export const fillLog = (trx: Knex.Transaction, workshop: string, entries: readonly LoggedEntry[], last: number): Promise<void> =>
+  writeEntries(trx, workshop, entries, last, NO_ROWS);
+
 /**
  * Reads an exported log into an empty installation, keeping every number; each entry is checked as if it were sent, and everything is
  * folded before anything is kept.
@@ -51,7 +55,7 @@ export async function importLog(owner: Knex, input: Readable, now: Date): Promis
   await owner.transaction(async (trx) => {
     let portion: LoggedEntry[] = [];
     const flush = async () => {
-      if (portion.length > 0) await writeEntries(trx, head!.workshop.id, portion, count + portion.length, NO_ROWS);
+      if (portion.length > 0) await fillLog(trx, head!.workshop.id, portion, count + portion.length);
       count += portion.length;
       portion = [];
     };

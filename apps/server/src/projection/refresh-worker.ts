@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import type { Knex } from 'knex';
 import { PolicyLog } from '../log/policy';
 import { connect } from '../store/db';
@@ -9,6 +10,9 @@ export interface RefreshOrder {
   readonly workshop: string;
   readonly zone: string;
 }
+
+// On Linux it is this thread alone that stands back for whoever appends and reads.
+setPriority(constants.priority.PRIORITY_LOW);
 
 let task: { readonly db: Knex; readonly policy: PolicyLog } | null = null;
 

@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import { BY_DANGER, type Condition, localDay, type PackFacts } from '@gavrel/core';
 import type { Knex } from 'knex';
 import type { PolicyLog } from '../log/policy';
@@ -71,6 +72,9 @@ async function refreshBatch(
   return stale[stale.length - 1]!.id;
 }
 
+/** Rest after a batch, as a share of the time it took: whoever reads and appends meanwhile shares processor and database with it. */
+const REST = 0.5;
+
 const FIRST = '00000000-0000-0000-0000-000000000000';
 
 /**
@@ -79,6 +83,10 @@ const FIRST = '00000000-0000-0000-0000-000000000000';
  */
 export async function refreshAll(task: RefreshTask, now: () => Date = () => new Date()): Promise<void> {
   for (const condition of BY_DANGER) {
-    for (let after: string | null = FIRST; after !== null;) after = await refreshBatch(task, condition, after, now());
+    for (let after: string | null = FIRST; after !== null;) {
+      const began = performance.now();
+      after = await refreshBatch(task, condition, after, now());
+      await sleep(REST * (performance.now() - began));
+    }
   }
 }

@@ -41,7 +41,7 @@ export type StoredType = keyof typeof TABLE_OF;
 export const STORED_TYPES = Object.keys(TABLE_OF) as StoredType[];
 
 const COLUMNS: Record<keyof Rows, readonly string[]> = {
-  packs: ['facts', 'tag', 'code', 'folded', 'place', 'notebook'],
+  packs: ['facts', 'tag', 'code', 'keys', 'folded', 'use', 'place', 'notebook'],
   pack_daily: ['seq', 'condition', 'ruled_on', 'basis', 'owed'],
   notebooks: ['facts'],
   jobs: ['facts'],
@@ -91,9 +91,8 @@ export function dailyRow({ workshop, zone, now, policy }: JudgeContext, facts: P
 /** The row of a pack: what follows from the log alone. */
 function packRow(workshop: string, facts: PackFacts): Row {
   const columns = packColumns(facts);
-  const { tag, code } = columns;
-  const { id, place, notebook } = facts;
-  return { workshop_id: workshop, id, facts, tag, code, folded: searchText(columns), place, notebook };
+  const { id, use, place, notebook } = facts;
+  return { workshop_id: workshop, id, facts, ...columns, folded: searchText(columns), use, place, notebook };
 }
 
 /** The rows that a difference changes. @param seq the last number of the log that it holds. */

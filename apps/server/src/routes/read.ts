@@ -10,7 +10,6 @@ import {
   type JobFacts,
   localDay,
   type NotebookFacts,
-  packColumns,
   type PackFacts,
   rule,
 } from '@gavrel/core';
@@ -31,7 +30,12 @@ interface ListQuery {
 }
 
 interface ListRow {
-  readonly facts: PackFacts;
+  readonly id: string;
+  readonly tag: string;
+  readonly code: string;
+  readonly keys: readonly string[];
+  readonly use: PackFacts['use'];
+  readonly place: string | null;
   /** Null where nobody judged it yet. */
   readonly condition: Condition | null;
   readonly basis: string | null;
@@ -53,7 +57,7 @@ export function readRoutes(s: Services): Hono<Env> {
   app.get('/packs', async (c) => {
     const q = query<ListQuery>(c, LIST_QUERY);
     const now = new Date();
-    const { rows, stale, policy } = await inWorkshop(s.db, workshop, async (trx) => {
+    const { rows, stale, judged } = await inWorkshop(s.db, workshop, async (trx) => {
       const policy = await s.writer.policy.of(trx);
       const stale = await s.refresher.left(trx);
       const of = { 'p.workshop_id': workshop };
@@ -72,25 +76,26 @@ export function readRoutes(s: Services): Hono<Env> {
         .where(of)
         .whereIn('p.id', page)
         .orderBy(order)
-        .select('p.facts', 'd.condition', 'd.basis', trx.raw("to_char(d.ruled_on, 'YYYY-MM-DD') as ruled_on"));
-      return { rows, stale, policy };
+        .select('p.id', 'p.tag', 'p.code', 'p.keys', 'p.use', 'p.place', 'd.condition', 'd.basis')
+        .select(trx.raw("to_char(d.ruled_on, 'YYYY-MM-DD') as ruled_on"));
+      // What was judged by another day or policy is judged now: a page never waits for the rest.
+      const [basis, today] = [basisOf(policy), localDay(zone, now)];
+      const old = rows.filter((r) => r.basis !== basis || r.ruled_on !== today).map((r) => r.id);
+      const facts: { facts: PackFacts }[] =
+        old.length > 0 ? await trx('packs').where('workshop_id', workshop).whereIn('id', old).select('facts') : [];
+      const judged = new Map(facts.map((r) => [r.facts.id, condition(r.facts, policy, now).condition]));
+      return { rows, stale, judged };
     });
-    const [basis, today] = [basisOf(policy), localDay(zone, now)];
     const more = rows.length > q.limit;
-    const items = rows.slice(0, q.limit).map((r): PackRow => {
-      const columns = packColumns(r.facts);
-      const fresh = r.basis === basis && r.ruled_on === today;
-      return {
-        id: r.facts.id,
-        tag: r.facts.tag,
-        use: r.facts.use,
-        typeCode: columns.code,
-        // What was judged by another day or policy is judged now: a page never waits for the rest.
-        condition: fresh ? r.condition! : condition(r.facts, policy, now).condition,
-        place: r.facts.place,
-        forgave: findPack(columns, q.search) ?? [],
-      };
-    });
+    const items = rows.slice(0, q.limit).map(({ id, tag, code, keys, use, place, ...r }): PackRow => ({
+      id,
+      tag,
+      use,
+      typeCode: code,
+      condition: judged.get(id) ?? r.condition!,
+      place,
+      forgave: findPack({ tag, code, keys }, q.search) ?? [],
+    }));
     const last = items[items.length - 1];
     const next = more && last ? Buffer.from(`${last.tag}\n${last.id}`).toString('base64url') : null;
     return c.json({ items, next, stale } satisfies PackPage);

@@ -213,7 +213,8 @@ const MIGRATIONS: readonly Migration[] = [
       insert into pack_daily select workshop_id, id, 0, condition, ruled_on, '', null from packs;
       drop index packs_ruled;
       drop index packs_condition;
-      alter table packs drop column condition, drop column ruled_on;
+      -- What a list shows stands beside the facts too, so that a page reads none; the next start fills it.
+      alter table packs drop column condition, drop column ruled_on, add column use text, add column keys text[] not null default '{}';
       alter table packs force row level security;
       create index pack_daily_condition on pack_daily (workshop_id, condition, id);
       create index pack_daily_basis on pack_daily (workshop_id, basis, ruled_on);

@@ -122,7 +122,12 @@ function layoutsOf(facts: PackFacts, label: MergedLabel): Nature[] {
 }
 
 /** What is stated of a pack, as relations are asked of it. */
-function statedOf(facts: PackFacts, label: MergedLabel, codes: readonly string[], policy: PolicyFacts): StatedFacts {
+function statedOf(
+  facts: PackFacts,
+  label: MergedLabel,
+  codes: readonly string[],
+  policy: Pick<PolicyFacts, 'swelling'>,
+): StatedFacts {
   const mass = latest(seriesOf(facts.readings, 'mass'));
   // A weight that was asked about and kept is right.
   const kept = facts.readings.some((r) => mass?.entries.includes(r.id) && r.body.confirmedOdd === true);
@@ -168,7 +173,20 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   };
 }
 
-function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
+/** What does not depend on the clock, by the facts and the one policy that it asks; facts never change in place. */
+const assessments = new WeakMap<PackFacts, Map<PolicyFacts['swelling'], Assessment>>();
+
+function assessed(facts: PackFacts, policy: PolicyFacts): Assessment {
+  const known = assessments.get(facts) ?? new Map<PolicyFacts['swelling'], Assessment>();
+  assessments.set(facts, known);
+  const made = known.get(policy.swelling) ?? assess(facts, policy);
+  known.set(policy.swelling, made);
+  return made;
+}
+
+type Assessment = ReturnType<typeof assess>;
+
+function assess(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>) {
   const label = mergeLabels(facts.labels);
   const natures = layoutsOf(facts, label);
   const nature = natures[0]!;
@@ -181,11 +199,8 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
     asked: [...new Set(all.flatMap((m) => m.asked))],
   };
   const findings = activeFindings(facts, measured.findings);
-  const looked = lookedAt(facts, findings, policy.lookDays, now);
   const hasVolts =
     facts.gauges.some((g) => !g.doubted) || facts.readings.some((r) => !r.doubted && r.body.quantity.endsWith('-voltage'));
-  const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));
-
   const codes = [...new Set(findings.map((f) => f.code))];
   const standing = (code: string, state: ActiveFinding['state']) =>
     findings.filter((f) => f.code === code).every((f) => f.state === state);
@@ -198,6 +213,13 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   });
   const e = mostCharged(facts, label.sure, natures);
   const contradictions = distinct([...packContradictions(statedOf(facts, label, codes, policy)), ...e.contradictions]);
+  return { label, natures, nature, measured, findings, hasVolts, result, electrical: e, contradictions };
+}
+
+function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
+  const { label, natures, nature, measured, findings, hasVolts, result, electrical: e, contradictions } = assessed(facts, policy);
+  const looked = lookedAt(facts, findings, policy.lookDays, now);
+  const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));
   const cells = result.condition === 'sound' && cellsWanted({ nature, electrical: e }) ? [CELLS_NOT_SEEN] : [];
   const cycled = facts.cycles.some((c) => c.body.went === 'not-as-usual') ? ['a full cycle in a host did not go as usual'] : [];
   const open = [

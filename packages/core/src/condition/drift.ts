@@ -27,8 +27,7 @@ export interface Drift {
 }
 
 /** Two readings of one point with one instrument, the pack in no machine and nothing done with it between them. */
-function between(a: Series, b: Series, cells: number, worked: PackFacts['worked']): Drift | null {
-  const days = (Date.parse(b.at) - Date.parse(a.at)) / DAY;
+function between(a: Series, b: Series, days: number, cells: number, worked: PackFacts['worked']): Drift | null {
   if (days < LEAST_DAYS || a.instrument !== b.instrument) return null;
   const before = worked.filter((w) => w.at <= a.at).pop();
   if (before?.fitted || worked.some((w) => w.at > a.at && w.at <= b.at)) return null;
@@ -42,7 +41,15 @@ function between(a: Series, b: Series, cells: number, worked: PackFacts['worked'
 export function driftsOf(facts: PackFacts, nature: Nature): Drift[] {
   const pairs = (list: readonly Series[], cells: number): Drift[] => {
     const all = [...list].sort((a, b) => (a.at < b.at ? -1 : 1));
-    return all.flatMap((a, i) => all.slice(i + 1).flatMap((b) => between(a, b, cells, facts.worked) ?? []));
+    const times = all.map((s) => Date.parse(s.at) / DAY);
+    const out: Drift[] = [];
+    for (let i = 0; i < all.length; i++) {
+      for (let k = i + 1; k < all.length; k++) {
+        const drift = between(all[i]!, all[k]!, times[k]! - times[i]!, cells, facts.worked);
+        if (drift) out.push(drift);
+      }
+    }
+    return out;
   };
   const cells = seriesOf(facts.readings, 'cell-voltage');
   const points = [...new Set(cells.map((s) => s.point))];

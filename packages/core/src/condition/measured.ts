@@ -213,7 +213,7 @@ function packVolts(facts: PackFacts, nature: Nature, sets: readonly CellSet[], t
 }
 
 /** Every new thickness on record is tried: the one that makes most of a reading counts. */
-function swelling(facts: PackFacts, policy: PolicyFacts, tally: Tally): void {
+function swelling(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>, tally: Tally): void {
   const news = facts.readings.filter((r) => r.body.quantity === 'new-thickness');
   if (news.length === 0) return;
   for (const [point, series] of groupByPoint(seriesOf(facts.readings, 'thickness'))) {
@@ -258,7 +258,7 @@ function heat(facts: PackFacts, tally: Tally): void {
 }
 
 /** Everything the readings say about danger: the worst series of the whole set decides, in whatever order they came. */
-export function measure(facts: PackFacts, nature: Nature, policy: PolicyFacts): Measured {
+export function measure(facts: PackFacts, nature: Nature, policy: Pick<PolicyFacts, 'swelling'>): Measured {
   const tally: Tally = { findings: [], limits: [], unclear: [], notExcluded: [], asked: [] };
   const sets = cellSets(facts);
   if (nature.lithium) cells(facts, nature, sets, tally);

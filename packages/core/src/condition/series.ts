@@ -71,7 +71,20 @@ function average(group: readonly Noted<ReadingBody>[], doubted: boolean): Series
  * Groups readings into series and averages each; the spread of repeats adds to the instrument's own uncertainty. A series of which a part
  * is questioned stands twice: whole, for danger, and without that part, as evidence.
  */
-export function seriesOf(readings: readonly Noted<ReadingBody>[], quantity: ReadingBody['quantity']): Series[] {
+export function seriesOf(readings: readonly Noted<ReadingBody>[], quantity: ReadingBody['quantity']): readonly Series[] {
+  const known = grouped.get(readings) ?? new Map<ReadingBody['quantity'], readonly Series[]>();
+  grouped.set(readings, known);
+  const before = known.get(quantity);
+  if (before) return before;
+  const made = group(readings, quantity);
+  known.set(quantity, made);
+  return made;
+}
+
+/** Facts never change in place: one ruling asks for the same series a dozen times. */
+const grouped = new WeakMap<readonly Noted<ReadingBody>[], Map<ReadingBody['quantity'], readonly Series[]>>();
+
+function group(readings: readonly Noted<ReadingBody>[], quantity: ReadingBody['quantity']): Series[] {
   const groups = new Map<string, Noted<ReadingBody>[]>();
   for (const r of readings) {
     if (r.body.quantity !== quantity) continue;
@@ -89,8 +102,8 @@ export function seriesOf(readings: readonly Noted<ReadingBody>[], quantity: Read
 
 /** The latest series that is evidence. */
 export function latest(all: readonly Series[]): Series | undefined {
-  return all
-    .filter((s) => !s.doubted)
-    .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))
-    .pop();
+  let last: Series | undefined;
+  // Of two of one moment the later in the list, as a stable order leaves it.
+  for (const s of all) if (!s.doubted && (last === undefined || s.at >= last.at)) last = s;
+  return last;
 }

@@ -81,8 +81,16 @@ const ofGauge = (facts: PackFacts): CellSet[] =>
     return [asSet(cells, volts.length)];
   });
 
+const known = new WeakMap<PackFacts, readonly CellSet[]>();
+
 /** Every set of cell voltages on record, by taps and by gauge. */
-export function cellSets(facts: PackFacts): CellSet[] {
+export function cellSets(facts: PackFacts): readonly CellSet[] {
+  const sets = known.get(facts) ?? setsOf(facts);
+  known.set(facts, sets);
+  return sets;
+}
+
+function setsOf(facts: PackFacts): CellSet[] {
   const taps = facts.readings.filter((r) => r.body.quantity === 'cell-voltage');
   const named = new Map<string, Noted<ReadingBody>[]>();
   for (const r of taps) if (r.body.set) named.set(r.body.set.id, [...(named.get(r.body.set.id) ?? []), r]);

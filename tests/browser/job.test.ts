@@ -96,14 +96,14 @@ describe.each([
     );
     await page.keyboard.press('Escape');
 
-    // While it is typed the ruling is hollow; nothing acts on half a number.
+    // While it is typed the ruling is preview; nothing acts on half a number.
     await tap(page, 'new-thickness');
     await page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>('[role="radio"]')].find((e) => e.innerText.startsWith('a new part'))!.click(),
     );
     await keypad(page, '5,00');
     await keypad(page, '5,6', false);
-    expect(await untilText(page, 'strip-hollow', /damaged/)).toMatch(/if 5,6 mm: damaged/);
+    expect(await untilText(page, 'strip-preview', /damaged/)).toMatch(/if 5,6 mm: damaged/);
     expect(await page.$eval('[data-testid="strip"]', (e) => e.getAttribute('aria-label'))).toBe('sound');
     expect(await axe(page)).toEqual([]);
     await tap(page, 'keep');

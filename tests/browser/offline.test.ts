@@ -121,14 +121,14 @@ test('a device whose storage is full says so, keeps nothing by halves, and goes 
   await see(page, 'card-look');
   expect(await (mounts ? fill : imitate)(page)).toBe('QuotaExceededError');
   await tap(page, 'nothing-wet');
-  await untilText(page, 'not-kept', /Not kept: the storage of this device is full/);
+  await untilText(page, 'storage-error', /Not kept: the storage of this device is full/);
   expect(await axe(page)).toEqual([]);
   expect(await page.$('[data-testid="undo-bar"]')).toBeNull();
   expect(await page.$('[data-testid="nothing-wet"]')).not.toBeNull();
   // Danger goes straight to the server and stands on the screen all the same.
   await tap(page, 'found-smell');
   await tap(page, 'finding-smell');
-  await untilText(page, 'not-kept', /The server has it and tells the others/);
+  await untilText(page, 'storage-error', /The server has it and tells the others/);
   await untilText(page, 'strip', /damaged/);
   const codes = async () => (await entries(page)).entries.flatMap((e) => (e.kind === 'finding-recorded' ? [e.body.code] : []));
   expect((await codes()).pop()).toBe('smell');
@@ -150,7 +150,7 @@ test('a device whose storage is full says so, keeps nothing by halves, and goes 
   );
   await tap(page, 'critical-read');
   await tap(page, 'nothing-wet');
-  await page.waitForFunction(() => document.querySelector('[data-testid="not-kept"]') === null);
+  await page.waitForFunction(() => document.querySelector('[data-testid="storage-error"]') === null);
   await see(page, 'undo-bar');
   expect(noise).toEqual([]);
   await close();

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
-import { NotKept } from '../src/log/not-kept';
+import { StorageError } from '../src/log/storage-error';
 import { Shell } from '../src/features/shell';
 import { makeStore } from '../src/store';
 import { Actions } from '../src/store/actions';
@@ -14,7 +14,7 @@ export default function Layout() {
     void actions.open();
     // It is said on the screen already.
     const said = (e: PromiseRejectionEvent) => {
-      if (e.reason instanceof NotKept) e.preventDefault();
+      if (e.reason instanceof StorageError) e.preventDefault();
     };
     window.addEventListener('unhandledrejection', said);
     return () => window.removeEventListener('unhandledrejection', said);

@@ -5,10 +5,10 @@ import { useAppDispatch, useAppSelector } from '../store';
 import { useActions } from '../store/context';
 import { minuteCame, minuteOf, screenLocked } from '../store/view';
 import { SPACE, useTokens, useWide } from '../theme';
-import { Key } from '../ui/keys';
+import { Button } from '../ui/buttons';
 import { Sheet } from '../ui/sheet';
 import { isShort, partWords } from '../log/held';
-import { NotKeptBar } from '../ui/not-kept';
+import { StorageErrorBar } from '../ui/storage-error';
 import { VolatileBar, VolatilePage } from '../ui/volatile';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
@@ -74,7 +74,7 @@ function Nav() {
         </Words>
       ) : null}
       {TABS.map(([to, name]) => (
-        <Key
+        <Button
           key={to}
           label={name}
           tone="quiet"
@@ -87,7 +87,7 @@ function Nav() {
       ))}
       {wide ? (
         <View style={{ flex: 1, justifyContent: 'flex-end' }}>
-          <Key label="Lock" tone="quiet" height={58} onPress={() => dispatch(screenLocked())} testID="nav-lock" />
+          <Button label="Lock" tone="quiet" height={58} onPress={() => dispatch(screenLocked())} testID="nav-lock" />
         </View>
       ) : null}
     </View>
@@ -120,7 +120,7 @@ function Bars() {
         </View>
       ) : null}
       <VolatileBar />
-      <NotKeptBar testID="not-kept" />
+      <StorageErrorBar testID="storage-error" />
       {undo && left > 0 ? (
         <View
           style={{
@@ -136,7 +136,12 @@ function Bars() {
           <Words color={t.ground} style={{ flex: 1 }} lines={1}>
             {undo.words}
           </Words>
-          <Key label={`Undo, ${left} s`} onPress={() => void actions.undo(undo.ids)} style={{ borderWidth: 0 }} testID="undo" />
+          <Button
+            label={`Undo, ${left} s`}
+            onPress={() => void actions.undo(undo.ids)}
+            style={{ borderWidth: 0 }}
+            testID="undo"
+          />
         </View>
       ) : away || refused.length > 0 ? (
         <View
@@ -268,7 +273,7 @@ export function Shell() {
       {wide ? <Nav /> : null}
       <View style={{ flex: 1 }}>
         {critical.length > 0 && fresh.length === 0 ? (
-          <Key
+          <Button
             label={`critical: ${criticalWords(critical)}`}
             tone="critical"
             onPress={() => router.push(`/pack/${critical[0]!.id}`)}
@@ -280,7 +285,7 @@ export function Shell() {
         <View role="main" style={{ flex: 1 }}>
           <Slot />
         </View>
-        {change ? <Key label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
+        {change ? <Button label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
         <Bars />
       </View>
       {wide ? null : <Nav />}

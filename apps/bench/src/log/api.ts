@@ -11,7 +11,7 @@ export class Refused extends Error {
 export class Away extends Error {}
 
 /** What a failed question says to the person who asked, and what to do. */
-export function saidOf(e: unknown): string {
+export function errorMessage(e: unknown): string {
   if (e instanceof Away) return 'The server does not answer: try again when it does.';
   if (e instanceof Refused) return `${e.problem.title}. ${e.problem.detail ?? ''}`.trim();
   return (e as Error).message;

@@ -2,7 +2,7 @@ import { type LoggedEntry, reachOf, type Region, type Subject, upcast, type Wait
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { v4 } from 'uuid';
 import { db, DURABLE, type OutboxItem, type SideItem } from './database';
-import { forgetUnkept, nowKept, withUnkept } from './unkept';
+import { clearVolatile, removeVolatile, withVolatile } from './volatile';
 
 export { db, DURABLE, type OutboxItem, type SideItem, storageTrouble } from './database';
 
@@ -73,7 +73,7 @@ export async function keepPulled(entries: readonly LoggedEntry[], cursor: number
   }
   void tx.objectStore('meta').put(cursor, 'cursor');
   await tx.done;
-  nowKept(entries);
+  removeVolatile(entries);
 }
 
 export interface Settled {
@@ -102,11 +102,11 @@ export async function settle(accepted: readonly Settled[], refused: readonly { i
 export const outbox = async (): Promise<OutboxItem[]> => (await db()).getAll('outbox');
 export const entryById = async (id: string): Promise<LoggedEntry | undefined> => (await db()).get('entries', id);
 export const allEntries = async (): Promise<LoggedEntry[]> =>
-  withUnkept((await (await db()).getAll('entries')) as LoggedEntry[]).map(upcast);
+  withVolatile((await (await db()).getAll('entries')) as LoggedEntry[]).map(upcast);
 export const cursor = async (): Promise<number> => ((await (await db()).get('meta', 'cursor')) as number | undefined) ?? 0;
 
 export const entriesOf = async (subject: Subject): Promise<LoggedEntry[]> =>
-  withUnkept((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[], subject).map(upcast);
+  withVolatile((await (await db()).getAllFromIndex('entries', 'subjects', subject)) as LoggedEntry[], subject).map(upcast);
 
 /** A pack's own entries and the hazards written on its notebooks and places. */
 export async function entriesOfPack(id: string): Promise<LoggedEntry[]> {
@@ -176,7 +176,7 @@ export async function deviceName(): Promise<string> {
 
 /** Forgets everything of another workshop: an outbox that is not empty is kept and said. */
 export async function startOver(): Promise<void> {
-  forgetUnkept();
+  clearVolatile();
   const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'pictures', 'side', 'held'], 'readwrite', DURABLE);
   void tx.objectStore('held').clear();
   void tx.objectStore('pictures').clear();

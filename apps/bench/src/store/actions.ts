@@ -21,8 +21,8 @@ import {
   startOver,
   storageTrouble,
 } from '../log/store';
-import { NotKept } from '../log/not-kept';
-import { unsentDanger } from '../log/unkept';
+import { StorageError } from '../log/storage-error';
+import { unsentDanger } from '../log/volatile';
 import type { Shrunk } from '../log/picture';
 import { type Author, draft, type Draft, makeEntry, wire } from '../log/write';
 import { fetchLogs } from './fetch-logs';
@@ -30,7 +30,7 @@ import type { Store } from './index';
 import { applyEntries, openLog, undoEntries } from './projection';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
 import { isUrgent, Sync } from './sync';
-import { notKept, screenLocked, screenOpened, screenRemembered, storageFailed, undoOffered } from './view';
+import { storageErrorCame, screenLocked, screenOpened, screenRemembered, storageFailed, undoOffered } from './view';
 
 /** What a device remembers of its screen. */
 const REMEMBERED = [
@@ -219,7 +219,7 @@ export class Actions {
     if (!session) throw new Error('sign in first');
     // Refused here, before anything is kept: the server would refuse it by the same table, hours later.
     const no = drafts.map((d) => whyNot(d.kind, session.person)).find((why) => why !== null);
-    if (no) return this.orSay(words, Promise.reject(new NotKept(null, `Not written: ${no}.`)));
+    if (no) return this.orSay(words, Promise.reject(new StorageError(null, `Not written: ${no}.`)));
     // Whose it is, is settled now: the device may change hands before its turn comes.
     const author = { workshop: session.workshop.id, person: session.person.id, device };
     const written = this.writing.then(() => this.orSay(words, this.writeNow(author, drafts, words, undoFor)));
@@ -227,14 +227,14 @@ export class Actions {
     return written;
   }
 
-  /** What the device could not keep is said wherever it was written, and whoever wrote it hears of it. @throws NotKept. */
+  /** What the device could not keep is said wherever it was written, and whoever wrote it hears of it. @throws StorageError. */
   private async orSay<T>(words: string, work: Promise<T>): Promise<T> {
-    this.store.dispatch(notKept(null));
+    this.store.dispatch(storageErrorCame(null));
     try {
       return await work;
     } catch (e) {
-      const why = e instanceof NotKept ? e : new NotKept(e);
-      this.store.dispatch(notKept({ words, why: why.message }));
+      const why = e instanceof StorageError ? e : new StorageError(e);
+      this.store.dispatch(storageErrorCame({ words, why: why.message }));
       throw why;
     }
   }
@@ -253,7 +253,7 @@ export class Actions {
     try {
       await keepNew(entries, until);
     } catch (e) {
-      return this.straightOut(entries, words, e);
+      return this.sendWithoutStoring(entries, words, e);
     }
     this.sync.tellTabs(await applyEntries(this.store, entries));
     this.store.dispatch(undoOffered(urgent ? null : { ids: entries.map((e) => e.id), words, until }));
@@ -265,7 +265,7 @@ export class Actions {
    * Danger that this device cannot keep is shown and goes to the server at once, without a moment to take it back, or as soon as it answers.
    * @throws why it was not kept, when it is no danger.
    */
-  private async straightOut(entries: readonly LoggedEntry[], words: string, why: unknown): Promise<LoggedEntry[]> {
+  private async sendWithoutStoring(entries: readonly LoggedEntry[], words: string, why: unknown): Promise<LoggedEntry[]> {
     if (!entries.every((e) => e.hazard)) throw why;
     await this.sync.show(entries);
     const has = await this.sync.sendDanger().catch(() => null);
@@ -273,7 +273,7 @@ export class Actions {
     const said = has
       ? 'The server has it and tells the others, but this device could not keep it: free some space on it.'
       : 'This device could not keep it and the server does not answer: tell the others yourself, and leave this page open until it is sent.';
-    this.store.dispatch(notKept({ words, why: said }));
+    this.store.dispatch(storageErrorCame({ words, why: said }));
     return [...entries];
   }
 

@@ -34,7 +34,7 @@ async function renew(): Promise<boolean> {
 }
 
 /** Brings this device to what it is to hold. @returns whether the whole fold must be made anew. */
-export async function holdTheSet(): Promise<boolean> {
+export async function syncOfflineSubset(): Promise<boolean> {
   const renewed = await renew();
   const missing = await wanting();
   if (missing.length > 0) await fetchLogs(missing);

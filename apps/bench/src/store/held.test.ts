@@ -4,7 +4,7 @@ import { type LoggedEntry, type Subject, taggedId } from '@gavrel/core';
 import { beginSet, heldSubjects, holds, keepLogs } from '../log/held';
 import { allEntries, cursor, keepNew, keepPulled, startOver } from '../log/store';
 import { type Draft, draft, makeEntry } from '../log/write';
-import { fetchLogs, holdTheSet } from './fetch-logs';
+import { fetchLogs, syncOfflineSubset } from './fetch-logs';
 import { makeStore, type Store } from './index';
 import { openLog } from './projection';
 import { signedIn } from './session';
@@ -106,11 +106,11 @@ test('a device that held everything keeps what the set names, drops the rest and
     [...log.filter((e) => e.subjects.some((s) => [A, NOTEBOOK, SHELF].includes(s))).map((e) => e.id), mine.id].sort(),
   );
   // Nothing is fetched that was here.
-  expect(await holdTheSet()).toBe(false);
+  expect(await syncOfflineSubset()).toBe(false);
   expect(asked).toEqual([]);
   // Asked anew on another day: what is named now and was not held is fetched, what is no longer named goes.
   await beginSet({ ...set, subjects: [B] }, new Date());
-  expect(await holdTheSet()).toBe(true);
+  expect(await syncOfflineSubset()).toBe(true);
   expect(asked).toEqual([[B]]);
   expect([...(await heldSubjects())!]).toEqual([B]);
   expect(await holds()).toMatchObject({ held: 1 });
@@ -148,6 +148,6 @@ test('cut off between a pack and its machine, the pack is a part of itself until
 test('a set that was interrupted goes on where it stopped', async () => {
   await beginSet({ ...set, subjects: [A, B] }, new Date());
   await keepLogs([A], []);
-  await holdTheSet();
+  await syncOfflineSubset();
   expect(asked[0]).toEqual([B]);
 });

@@ -20,7 +20,7 @@ import {
 } from '@gavrel/core';
 import { heldSubjects, holds } from '../log/held';
 import { allEntries, dropUnsent, entriesOf, entryById, outbox, sideItems } from '../log/store';
-import { isUnkept, unsentDanger } from '../log/unkept';
+import { isVolatile, unsentDanger } from '../log/volatile';
 import type { Store } from './index';
 import { type Changes, changed, holdsCame, replaced, waitingCame } from './logbook';
 
@@ -47,7 +47,7 @@ function inTurn<T>(store: Store, work: () => Promise<T>): Promise<T> {
   return done;
 }
 
-const isLocal = (e: LoggedEntry): boolean => e.seq === null || isUnkept(e);
+const isLocal = (e: LoggedEntry): boolean => e.seq === null || isVolatile(e);
 
 /**
  * What a device that holds a part of the log may show of the difference: of a subject whose log is not all here only what was written
@@ -133,12 +133,12 @@ export const applySubjects = (store: Store, subjects: readonly Subject[]): Promi
 export async function countWaiting(store: Store): Promise<void> {
   const items = await outbox();
   const entries = await Promise.all(items.map((i) => entryById(i.id)));
-  const unkept = unsentDanger();
-  const hazards = [...entries, ...unkept].filter((e) => e !== undefined && isAlarm(e)).length;
+  const volatile = unsentDanger();
+  const hazards = [...entries, ...volatile].filter((e) => e !== undefined && isAlarm(e)).length;
   const side = await sideItems();
   const refused = [...items, ...side.map((i) => ({ id: i.path, problem: i.problem }))].flatMap((i) =>
     i.problem ? [{ id: i.id, problem: i.problem }] : [],
   );
-  const unsent = items.length + side.length + unkept.length - refused.length;
+  const unsent = items.length + side.length + volatile.length - refused.length;
   store.dispatch(waitingCame({ unsent, unsentHazards: hazards, refused }));
 }

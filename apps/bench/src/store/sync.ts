@@ -1,6 +1,6 @@
 import type { AppendResponse, EntriesResponse, Problem } from '@gavrel/contract';
 import { findingOf, isAlarm, type LoggedEntry, type Subject } from '@gavrel/core';
-import { api, Away, put, Refused, saidOf } from '../log/api';
+import { api, Away, put, Refused, errorMessage } from '../log/api';
 import {
   cursor,
   dropSide,
@@ -14,15 +14,15 @@ import {
   type Settled,
   sideItems,
 } from '../log/store';
-import { othersNotKept } from '../log/not-kept';
-import { holdUnkept, unsentDanger } from '../log/unkept';
+import { othersStorageError } from '../log/storage-error';
+import { addVolatile, unsentDanger } from '../log/volatile';
 import { wire } from '../log/write';
 import type { Store } from './index';
-import { fetchBehind, holdTheSet } from './fetch-logs';
+import { fetchBehind, syncOfflineSubset } from './fetch-logs';
 import { serverAway, serverHere } from './logbook';
 import { applyEntries, applySubjects, countWaiting, openLog } from './projection';
 import { signedOut } from './session';
-import { notKept, screenLocked } from './view';
+import { storageErrorCame, screenLocked } from './view';
 
 const OTHERS = 'What others wrote is not kept here';
 const BATCH = 500;
@@ -109,7 +109,7 @@ export class Sync {
       });
       this.failures = 0;
       this.store.dispatch(serverHere());
-      if (this.ownLost() === null) this.store.dispatch(notKept(null));
+      if (this.ownLost() === null) this.store.dispatch(storageErrorCame(null));
       await this.answered();
       const { locked, unchecked } = this.store.getState().view;
       if (unchecked && !locked) this.store.dispatch(screenLocked());
@@ -153,7 +153,7 @@ export class Sync {
       this.store.dispatch(signedOut({ expired: true }));
     } else if (e instanceof Away || e instanceof Refused) this.store.dispatch(serverAway(await rememberedAnswer()));
     // The device could not keep what came: it is asked for again, and nothing that waits is forgotten.
-    else if (this.ownLost() === null) this.store.dispatch(notKept({ words: OTHERS, why: othersNotKept(e) }));
+    else if (this.ownLost() === null) this.store.dispatch(storageErrorCame({ words: OTHERS, why: othersStorageError(e) }));
   }
 
   /** What this person wrote and the device could not keep is said before what others wrote. */
@@ -237,40 +237,40 @@ export class Sync {
   }
 
   private async pull(): Promise<void> {
-    let unkept: unknown;
+    let volatile: unknown;
     try {
-      if (await holdTheSet()) {
+      if (await syncOfflineSubset()) {
         await openLog(this.store);
         this.tellTabs('all');
       }
     } catch (e) {
       if (e instanceof Away || e instanceof Refused) throw e;
       // No room for the set: what others write comes all the same.
-      unkept = e;
+      volatile = e;
     }
     await this.pullNew();
-    if (unkept !== undefined) throw unkept;
+    if (volatile !== undefined) throw volatile;
   }
 
   /** Pulls to the end. What comes after something that could not be stored is not stored either: the next round begins there. */
   private async pullNew(): Promise<void> {
-    let unkept: unknown;
+    let volatile: unknown;
     let after = await cursor();
     for (;;) {
       const { entries, last } = await api<EntriesResponse>('GET', `/entries?after=${after}&limit=2000`);
       if (entries.length === 0) break;
       after = entries[entries.length - 1]!.seq!;
       try {
-        if (unkept === undefined) await this.keep(entries, after);
+        if (volatile === undefined) await this.keep(entries, after);
       } catch (e) {
         if (e instanceof Away || e instanceof Refused) throw e;
-        unkept = e;
+        volatile = e;
       }
       // Danger is shown also by a device that cannot store it.
-      if (unkept !== undefined) await this.show(entries.filter((e) => e.hazard));
+      if (volatile !== undefined) await this.show(entries.filter((e) => e.hazard));
       if (after >= last) break;
     }
-    if (unkept !== undefined) throw unkept;
+    if (volatile !== undefined) throw volatile;
   }
 
   private async keep(entries: readonly LoggedEntry[], reached: number): Promise<void> {
@@ -281,7 +281,7 @@ export class Sync {
 
   /** Shows danger that this device cannot keep. */
   async show(danger: readonly LoggedEntry[]): Promise<void> {
-    holdUnkept(danger);
+    addVolatile(danger);
     await applyEntries(this.store, danger);
   }
 
@@ -304,8 +304,8 @@ export class Sync {
       }),
     );
     const no = results.find((r) => r.status === 'refused');
-    const why = no && `The server does not take it, tell the others yourself: ${saidOf(new Refused(no.problem))}`;
-    this.store.dispatch(notKept(why ? { words: 'Danger that only this page holds', why } : null));
+    const why = no && `The server does not take it, tell the others yourself: ${errorMessage(new Refused(no.problem))}`;
+    this.store.dispatch(storageErrorCame(why ? { words: 'Danger that only this page holds', why } : null));
     return no === undefined;
   }
 

@@ -61,7 +61,7 @@ const slice = createSlice({
   reducers: {
     screenRemembered: (s, a: PayloadAction<ScreenMemory>) => ({ ...s, ...a.payload }),
     themeChosen: (s, a: PayloadAction<ViewState['theme']>) => ({ ...s, theme: a.payload }),
-    notKept: (s, a: PayloadAction<ViewState['lost']>) => (s.lost === a.payload ? s : { ...s, lost: a.payload }),
+    storageErrorCame: (s, a: PayloadAction<ViewState['lost']>) => (s.lost === a.payload ? s : { ...s, lost: a.payload }),
     storageFailed: (s, a: PayloadAction<string>) => ({ ...s, volatile: { why: a.payload, read: false } }),
     storageFailureRead: (s) => ({ ...s, volatile: s.volatile && { ...s.volatile, read: true } }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
@@ -88,7 +88,7 @@ export const {
   undoOffered,
   storageFailed,
   storageFailureRead,
-  notKept,
+  storageErrorCame,
   criticalRead,
   shiftChosen,
   speakChosen,

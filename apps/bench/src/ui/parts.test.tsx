@@ -4,7 +4,7 @@ import type { ReactElement } from 'react';
 import { Provider } from 'react-redux';
 import { makeStore } from '../store';
 import { ThemeProvider } from '../theme';
-import { Choice, Key } from './keys';
+import { Choice, Button } from './buttons';
 import { LimitScale } from './limit-scale';
 import { PackDrawing } from './pack-drawing';
 import { HollowStrip, RulingStrip } from './ruling-strip';
@@ -76,7 +76,7 @@ describe('the ruling strip', () => {
     expect(screen.getByText('leave, alarm, call')).toBeTruthy();
     expect(screen.queryByText(/road/)).toBeNull();
   });
-  test('opens its reasons; hollow it names the number it stands on', () => {
+  test('opens its reasons; as a preview it names the number it stands on', () => {
     const onWhy = jest.fn();
     show(<RulingStrip ruling={ruling()} onWhy={onWhy} />);
     fireEvent.click(screen.getByTestId('why'));
@@ -105,7 +105,7 @@ describe('the limit scale', () => {
 describe('keys', () => {
   test('a disabled key does nothing; a hint is part of the name', () => {
     const press = jest.fn();
-    show(<Key label="Clear…" hint="dropped" disabled onPress={press} />);
+    show(<Button label="Clear…" hint="dropped" disabled onPress={press} />);
     fireEvent.click(screen.getByLabelText('Clear…, dropped'));
     expect(press).not.toHaveBeenCalled();
   });

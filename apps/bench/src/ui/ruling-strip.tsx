@@ -29,15 +29,15 @@ interface StripProps {
 }
 
 /** Ground, ink and frame of a condition's band: solid only for what is dangerous now. */
-function useBand(condition: Condition, hollow: boolean) {
+function useBand(condition: Condition, preview: boolean) {
   const t = useTokens();
-  const solid = !hollow && (condition === 'damaged' || condition === 'critical');
+  const solid = !preview && (condition === 'damaged' || condition === 'critical');
   const ground = !solid ? t.card : condition === 'critical' ? t.critical : t.ink;
   const ink = !solid ? t.ink : condition === 'critical' ? t.onCritical : t.ground;
   const frame = {
     backgroundColor: ground,
     borderWidth: 2,
-    borderStyle: hollow || condition === 'unproven' ? ('dashed' as const) : ('solid' as const),
+    borderStyle: preview || condition === 'unproven' ? ('dashed' as const) : ('solid' as const),
     borderColor: solid ? ground : t.ink,
   };
   return { solid, ink, frame };
@@ -106,13 +106,13 @@ export function RulingStrip({ ruling, tag, onWhy }: StripProps) {
   );
 }
 
-/** The ruling while a number is still being typed: hollow, one line, never milder than what is committed. */
+/** The ruling while a number is still being typed: dashed, one line, never milder than what is committed. */
 export function HollowStrip({ ruling, typed }: { ruling: Ruling; typed: string }) {
   const { condition } = ruling.judgement;
   const { frame } = useBand(condition, true);
   return (
     <View
-      testID="strip-hollow"
+      testID="strip-preview"
       role="status"
       aria-live="polite"
       style={[frame, { paddingHorizontal: SPACE, paddingVertical: 6, flexDirection: 'row', alignItems: 'center', gap: 10 }]}

@@ -2,8 +2,8 @@ import { type ReactNode, useEffect } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { useAppSelector } from '../store';
 import { SPACE, useTokens, useWide } from '../theme';
-import { Key } from './keys';
-import { NotKeptBar } from './not-kept';
+import { Button } from './buttons';
+import { StorageErrorBar } from './storage-error';
 import { Heading } from './words';
 
 /** A sheet that comes up from below; on a wide screen it stands at the right edge. Escape and the ground close it. */
@@ -58,9 +58,9 @@ export function Sheet({
             }}
           >
             <Heading style={{ flex: 1 }}>{title}</Heading>
-            <Key label="Close" tone="quiet" onPress={onClose} testID="close-sheet" />
+            <Button label="Close" tone="quiet" onPress={onClose} testID="close-sheet" />
           </View>
-          <NotKeptBar testID="not-kept-here" />
+          <StorageErrorBar testID="storage-error-here" />
           <ScrollView
             style={{ flexShrink: 1 }}
             contentContainerStyle={{ padding: SPACE, paddingTop: 0, gap: SPACE }}

@@ -2,7 +2,7 @@ import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store';
 import { storageFailureRead } from '../store/view';
 import { SPACE, useTokens } from '../theme';
-import { Key } from './keys';
+import { Button } from './buttons';
 import { Words } from './words';
 
 /** What is wrong with the storage of this device, what is safe, and what to do: before anything else is shown. */
@@ -36,7 +36,7 @@ export function VolatilePage() {
       </Words>
       <Words bold>Going on without it</Words>
       <Words>What you write goes to the server while it answers, and ends with this page while it does not.</Words>
-      <Key
+      <Button
         label="Go on, nothing is kept"
         tone="next"
         height={64}

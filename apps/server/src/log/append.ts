@@ -7,7 +7,7 @@ import type { Knex } from 'knex';
 import { problem } from '../problem';
 import { rowsOf, STORED_TYPES } from '../projection/rows';
 import { sqlPort } from '../projection/sql-port';
-import { ask, inWorkshopPlanned } from '../store/db';
+import { query, inWorkshopPlanned } from '../store/db';
 import { type PolicyLog, policySubject } from './policy';
 import { COLUMNS, type EntryRow, FOLDED, logged, stored } from './read';
 import { bad, fits, type Known, kindOf, needsTrained } from './fits';
@@ -111,7 +111,7 @@ interface Before {
 async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Entry[]): Promise<Before> {
   const ids = [...new Set(fresh.flatMap(namedIn))];
   const subjects = [...new Set<Subject>(fresh.flatMap((e) => e.subjects))];
-  const rows = await ask<EntryRow & { last_seq: string; seq: string | null; subject: Subject | null }>(
+  const rows = await query<EntryRow & { last_seq: string; seq: string | null; subject: Subject | null }>(
     trx,
     'lock-workshop',
     `with locked as (select last_seq from workshops where id = ?::uuid for update),

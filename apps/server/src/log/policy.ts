@@ -1,6 +1,6 @@
 import { foldPolicy, type LoggedEntry, type PolicyFacts, type Subject } from '@gavrel/core';
 import type { Knex } from 'knex';
-import { ask } from '../store/db';
+import { query } from '../store/db';
 import { type EntryRow, logged } from './read';
 
 export const policySubject = (workshop: string): Subject => `policy:${workshop}`;
@@ -18,7 +18,7 @@ export class PolicyLog {
   /** As it stands for this transaction. */
   async of(trx: Knex.Transaction): Promise<PolicyFacts> {
     const reached = this.entries[this.entries.length - 1]?.seq ?? 0;
-    const rows = await ask<EntryRow>(
+    const rows = await query<EntryRow>(
       trx,
       'policy-after',
       `select e.seq, e.recorded_at, e.effective_at, e.waits, e.entry from entry_subjects s

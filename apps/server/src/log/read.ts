@@ -1,6 +1,6 @@
 import { type Entry, type Kind, type LoggedEntry, type Subject, upcast, type Waits } from '@gavrel/core';
 import type { Knex } from 'knex';
-import { ask } from '../store/db';
+import { query } from '../store/db';
 
 export interface EntryRow {
   readonly seq: string;
@@ -37,7 +37,7 @@ export async function entriesOf(
 ): Promise<Map<Subject, LoggedEntry[]>> {
   const out = new Map<Subject, LoggedEntry[]>(subjects.map((s) => [s, []]));
   if (subjects.length === 0) return out;
-  const rows = await ask<EntryRow & { subject: Subject }>(
+  const rows = await query<EntryRow & { subject: Subject }>(
     trx,
     'entries-of',
     `select s.subject, e.seq, e.recorded_at, e.effective_at, e.waits, e.entry

@@ -1,7 +1,7 @@
 import type { LoggedEntry } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { type Rows, upserted, UPSERTS } from '../projection/rows';
-import { ask } from '../store/db';
+import { query } from '../store/db';
 
 /**
  * Writes numbered entries, the subjects they are found by, the rows that follow from them and the workshop's number, and spreads the
@@ -25,7 +25,7 @@ export async function writeEntries(
     waits: waits ?? null,
     entry,
   }));
-  await ask(
+  await query(
     trx,
     'write-entries',
     `with given as (select * from jsonb_to_recordset(?::jsonb) as g(seq bigint, id uuid, kind text, by_person uuid,

@@ -13,7 +13,7 @@ import {
   type SubjectType,
 } from '@gavrel/core';
 import type { Knex } from 'knex';
-import { ask } from '../store/db';
+import { query } from '../store/db';
 
 type Row = Readonly<Record<string, unknown>> & { readonly id: string };
 
@@ -113,5 +113,5 @@ export function rowsOf(ctx: JudgeContext, diff: Diff, seq: number): Rows {
 
 /** Writes rows alone: for rebuilding. */
 export async function writeRows(trx: Knex.Transaction, rows: Rows): Promise<void> {
-  await ask(trx, 'write-rows', `with ${UPSERTS} select 1`, upserted(rows));
+  await query(trx, 'write-rows', `with ${UPSERTS} select 1`, upserted(rows));
 }

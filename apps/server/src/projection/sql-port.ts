@@ -1,7 +1,7 @@
 import type { LogPort } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { entriesOf } from '../log/read';
-import { ask } from '../store/db';
+import { query } from '../store/db';
 
 /** The workshop's log as the engine reads it, inside one transaction. */
 export const sqlPort = (trx: Knex.Transaction, workshop: string): LogPort => ({
@@ -10,7 +10,7 @@ export const sqlPort = (trx: Knex.Transaction, workshop: string): LogPort => ({
     const of = (any: boolean) => links.filter((l) => (l.kinds === null) === any).map((l) => l.subject);
     // Every link that names kinds names the same: moves to a place.
     const kinds = links.find((l) => l.kinds !== null)?.kinds ?? [];
-    const rows = await ask<{ subject: `pack:${string}` }>(
+    const rows = await query<{ subject: `pack:${string}` }>(
       trx,
       'linked-packs',
       `select distinct p.subject from entry_subjects n

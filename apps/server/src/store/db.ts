@@ -22,7 +22,7 @@ type Parameter = string | number | null | readonly string[];
  * Asks a fixed question as a prepared statement: the server plans it once a connection.
  * @param name its name; the same name always goes with the same text.
  */
-export async function ask<Row>(
+export async function query<Row>(
   trx: Knex.Transaction,
   name: string,
   sql: string,
@@ -37,7 +37,7 @@ const SET_WORKSHOP = "select set_config('gavrel.workshop', ?, true)";
 /** Runs work in one transaction that sees only one workshop (row security). */
 export function inWorkshop<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
   return db.transaction(async (trx) => {
-    await ask(trx, 'set-workshop', SET_WORKSHOP, [workshop]);
+    await query(trx, 'set-workshop', SET_WORKSHOP, [workshop]);
     return work(trx);
   });
 }
@@ -49,7 +49,7 @@ export function inWorkshop<T>(db: Knex, workshop: string, work: (trx: Knex.Trans
 export function inWorkshopPlanned<T>(db: Knex, workshop: string, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
   return db.transaction(async (trx) => {
     const planned = `${SET_WORKSHOP}, set_config('plan_cache_mode', 'force_generic_plan', true)`;
-    await ask(trx, 'set-workshop-planned', planned, [workshop]);
+    await query(trx, 'set-workshop-planned', planned, [workshop]);
     return work(trx);
   });
 }

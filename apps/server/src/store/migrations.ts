@@ -6,7 +6,7 @@ interface Migration {
 }
 
 /** Rows of one workshop are kept from every other, whoever asks, by row security. */
-const apart = (...tables: readonly string[]): string =>
+const enableRowSecurity = (...tables: readonly string[]): string =>
   tables
     .map(
       (t) => `
@@ -60,7 +60,7 @@ const MIGRATIONS: readonly Migration[] = [
       create trigger entries_append_only before update or delete on entries for each row execute function refuse_change();
       create trigger entries_no_truncate before truncate on entries for each statement execute function refuse_change();
 
-      ${apart('people', 'sessions', 'entries', 'entry_subjects', 'packs', 'notebooks', 'jobs', 'places')}
+      ${enableRowSecurity('people', 'sessions', 'entries', 'entry_subjects', 'packs', 'notebooks', 'jobs', 'places')}
 
       grant select on workshops to gavrel_app;
       grant update (last_seq) on workshops to gavrel_app;
@@ -89,7 +89,7 @@ const MIGRATIONS: readonly Migration[] = [
           return new;
         end $f$;
       create trigger blobs_erase_only before update on blobs for each row execute function refuse_new_bytes();
-      ${apart('blobs', 'owners')}
+      ${enableRowSecurity('blobs', 'owners')}
       grant select, insert on blobs to gavrel_app;
       grant update (bytes, erased_at, erased_by) on blobs to gavrel_app;
       grant select, insert, update, delete on owners to gavrel_app;
@@ -103,7 +103,7 @@ const MIGRATIONS: readonly Migration[] = [
         made_at timestamptz not null default now(),
         primary key (workshop_id)
       );
-      ${apart('calendars')}
+      ${enableRowSecurity('calendars')}
       grant select, insert, delete on calendars to gavrel_app;
     `,
   },
@@ -111,7 +111,7 @@ const MIGRATIONS: readonly Migration[] = [
     name: '004-incidents',
     up: `
       create table incidents (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
-      ${apart('incidents')}
+      ${enableRowSecurity('incidents')}
       grant select, insert, update on incidents to gavrel_app;
 
       alter table entry_subjects no force row level security;
@@ -142,7 +142,7 @@ const MIGRATIONS: readonly Migration[] = [
       alter table people drop column competent;
       alter table people force row level security;
       create index sessions_person on sessions (workshop_id, person_id);
-      ${apart('trainings', 'tries')}
+      ${enableRowSecurity('trainings', 'tries')}
       grant insert, update on people to gavrel_app;
       grant select, insert, update, delete on trainings, tries to gavrel_app;
     `,
@@ -194,7 +194,7 @@ const MIGRATIONS: readonly Migration[] = [
         $f$ begin raise exception 'the trail is append-only'; end $f$;
       create trigger trail_append_only before update or delete on trail for each row execute function refuse_trail_change();
       create trigger trail_no_truncate before truncate on trail for each statement execute function refuse_trail_change();
-      ${apart('devices', 'tries', 'trail')}
+      ${enableRowSecurity('devices', 'tries', 'trail')}
       grant select, insert, update, delete on devices, tries to gavrel_app;
       grant select, insert on trail to gavrel_app;
       grant update on calendars to gavrel_app;
@@ -219,7 +219,7 @@ const MIGRATIONS: readonly Migration[] = [
       create index pack_daily_condition on pack_daily (workshop_id, condition, id);
       create index pack_daily_basis on pack_daily (workshop_id, basis, ruled_on);
       create index pack_daily_owed on pack_daily (workshop_id) where owed is not null;
-      ${apart('pack_daily')}
+      ${enableRowSecurity('pack_daily')}
       grant select, insert, update on pack_daily to gavrel_app;
     `,
   },

@@ -1,7 +1,7 @@
-import type { Noted, PackFacts } from '../logbook/fold';
+import type { Statement, PackFacts } from '../logbook/fold';
 
 /** Statements as they stood before anybody asked to mend them. */
-function before<T>(list: readonly Noted<T>[]): readonly Noted<T>[] {
+function before<T>(list: readonly Statement<T>[]): readonly Statement<T>[] {
   return list.filter((n) => !n.unconfirmed).map((n) => (n.doubted ? { ...n, doubted: false } : n));
 }
 
@@ -11,7 +11,7 @@ function before<T>(list: readonly Noted<T>[]): readonly Noted<T>[] {
  */
 export function asFirstSaid(facts: PackFacts): PackFacts | null {
   const { labels, readings, gauges, findings, evidence, cycles } = facts;
-  const lists: readonly (readonly Noted<unknown>[])[] = [labels, readings, gauges, findings, evidence, cycles];
+  const lists: readonly (readonly Statement<unknown>[])[] = [labels, readings, gauges, findings, evidence, cycles];
   if (!lists.some((list) => list.some((n) => n.doubted))) return null;
   return {
     ...facts,

@@ -3,7 +3,7 @@ import { gaugeProblems, isEnergy, ratedLike } from './gauge';
 import { type Series, seriesOf } from './series';
 import { cellSets, cellsSeen } from './sets';
 import type { GaugeBody } from '../logbook/entry';
-import type { Noted, PackFacts, Worked } from '../logbook/fold';
+import type { Statement, PackFacts, Worked } from '../logbook/fold';
 import { chargeFromRest, energyAboard, fullChargeFromGauge, ratedCharge, ratedChargeFromGauge } from '../pack/charge';
 import { type Health, healthOf, LOST_COUNT } from '../pack/health';
 import type { LabelBody } from '../pack/label';
@@ -57,7 +57,7 @@ function found(k: Known, ofFull: Interval, ofRated: Interval, from: ChargeState[
 /** Health may lower a charge of rated capacity only where the gauge can be held to it. */
 const ratedOf = (k: Known, ofFull: Interval): Interval => ratedCharge(ofFull, k.health?.lowers ? k.health.range : null);
 
-function fromGauge(k: Known, g: Noted<GaugeBody>): Found | string {
+function fromGauge(k: Known, g: Statement<GaugeBody>): Found | string {
   const { fullChargeCapacity: fcc, designCapacity: design, remainingCapacity: left, maxError } = g.body;
   if (!left || !fcc || isEnergy(left) !== isEnergy(fcc)) return 'the gauge does not say what is left of what';
   const rated = ratedLike(fcc, k.label) ?? (design && isEnergy(design) === isEnergy(fcc) ? value(design) : null);

@@ -1,5 +1,5 @@
 import type { ContainerLookBody, LoggedEntry } from '../logbook/entry';
-import type { Noted } from '../logbook/fold';
+import type { Statement } from '../logbook/fold';
 import { step, value } from '../quantity/figure';
 import { combine, expanded, limitsOf, rectangular, resolution } from '../quantity/uncertainty';
 import type { MeasuredFinding } from './measured';
@@ -32,7 +32,7 @@ export function overRoom(b: ContainerLookBody): OverRoom | null {
 /** Smell, hiss and smoke were each asked and answered with nothing. */
 export const quietSigns = (b: ContainerLookBody): boolean => b.smell === 'none' && b.sound === 'none' && b.smoke === 'none';
 
-type Look = Pick<Noted<ContainerLookBody>, 'at' | 'body'>;
+type Look = Pick<Statement<ContainerLookBody>, 'at' | 'body'>;
 
 /** What is seen, heard and smelt that alarms, in words. */
 export const signsOf = (b: ContainerLookBody): string[] => [
@@ -77,7 +77,7 @@ export function withDayBefore<T extends { readonly at: string }>(looks: readonly
  * What looks at its container say of a pack that lay in it: smoke and hiss react now, smell is unstable, heat, a rise or growth
  * call for an examination from outside. Every look counts for itself, whatever came later; its own order does not matter.
  */
-export function containerFindings(looks: readonly Noted<ContainerLookBody>[]): MeasuredFinding[] {
+export function containerFindings(looks: readonly Statement<ContainerLookBody>[]): MeasuredFinding[] {
   const out: MeasuredFinding[] = [];
   for (const { look, earlier } of withDayBefore([...looks].sort((a, b) => (a.at < b.at ? -1 : 1)))) {
     const add = (code: string) => out.push({ code, entries: [look.id] });

@@ -1,6 +1,6 @@
 import type { LabelBody } from '../logbook/entry';
 import { canonical } from '../logbook/ids';
-import type { Noted } from '../logbook/fold';
+import type { Statement } from '../logbook/fold';
 
 export interface MergedLabel {
   /** Fields that stand undisputed. */
@@ -41,7 +41,7 @@ interface Stand {
  * Puts the label readings of a pack together; two that differ make a field disputed, whichever came first. A value that a waiting
  * correction leaves as it was is not in dispute.
  */
-export function mergeLabels(labels: readonly Noted<LabelBody>[]): MergedLabel {
+export function mergeLabels(labels: readonly Statement<LabelBody>[]): MergedLabel {
   const values = new Map<keyof LabelBody, Map<string, Stand>>();
   for (const l of labels) {
     for (const [k, value] of Object.entries(l.body) as [keyof LabelBody, unknown][]) {

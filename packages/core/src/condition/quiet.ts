@@ -1,4 +1,4 @@
-import type { Noted, PackFacts } from '../logbook/fold';
+import type { Statement, PackFacts } from '../logbook/fold';
 import { quietSigns } from './container';
 import { findingOf, SMELL_WITH } from './findings';
 import type { MeasuredFinding } from './measured';
@@ -6,7 +6,7 @@ import type { MeasuredFinding } from './measured';
 const HOUR = 3_600_000;
 
 /** Looks are counted by the server's clock: one written down later, or dated back, counts when it arrived. */
-const serverTime = (n: Noted<unknown>): number => Date.parse(n.recordedAt ?? n.at);
+const serverTime = (n: Statement<unknown>): number => Date.parse(n.recordedAt ?? n.at);
 
 const isCritical = (code: string): boolean => {
   const cls = findingOf(code)?.class;

@@ -1,5 +1,5 @@
 import type { ReadingBody } from '../logbook/entry';
-import type { Noted } from '../logbook/fold';
+import type { Statement } from '../logbook/fold';
 import { step, value } from '../quantity/figure';
 import { type Accuracy, combine, limitsOf, rectangular, resolution } from '../quantity/uncertainty';
 
@@ -38,9 +38,9 @@ export const WORST_USUAL: Record<ReadingBody['quantity'], Accuracy> = {
 };
 
 /** The run of the keypad a reading belongs to; readings of older devices, which name none, by the minute they were taken in. */
-const runOf = (r: Noted<ReadingBody>): string => r.body.set?.id ?? r.at.slice(0, 16);
+const runOf = (r: Statement<ReadingBody>): string => r.body.set?.id ?? r.at.slice(0, 16);
 
-function average(group: readonly Noted<ReadingBody>[], doubted: boolean): Series {
+function average(group: readonly Statement<ReadingBody>[], doubted: boolean): Series {
   const values = group.map((r) => value(r.body.figure));
   const n = values.length;
   const mean = values.reduce((a, b) => a + b, 0) / n;
@@ -71,7 +71,7 @@ function average(group: readonly Noted<ReadingBody>[], doubted: boolean): Series
  * Groups readings into series and averages each; the spread of repeats adds to the instrument's own uncertainty. A series of which a part
  * is questioned stands twice: whole, for danger, and without that part, as evidence.
  */
-export function seriesOf(readings: readonly Noted<ReadingBody>[], quantity: ReadingBody['quantity']): readonly Series[] {
+export function seriesOf(readings: readonly Statement<ReadingBody>[], quantity: ReadingBody['quantity']): readonly Series[] {
   const known = grouped.get(readings) ?? new Map<ReadingBody['quantity'], readonly Series[]>();
   grouped.set(readings, known);
   const before = known.get(quantity);
@@ -82,10 +82,10 @@ export function seriesOf(readings: readonly Noted<ReadingBody>[], quantity: Read
 }
 
 /** Facts never change in place: one ruling asks for the same series a dozen times. */
-const grouped = new WeakMap<readonly Noted<ReadingBody>[], Map<ReadingBody['quantity'], readonly Series[]>>();
+const grouped = new WeakMap<readonly Statement<ReadingBody>[], Map<ReadingBody['quantity'], readonly Series[]>>();
 
-function group(readings: readonly Noted<ReadingBody>[], quantity: ReadingBody['quantity']): Series[] {
-  const groups = new Map<string, Noted<ReadingBody>[]>();
+function group(readings: readonly Statement<ReadingBody>[], quantity: ReadingBody['quantity']): Series[] {
+  const groups = new Map<string, Statement<ReadingBody>[]>();
   for (const r of readings) {
     if (r.body.quantity !== quantity) continue;
     const key = `${r.body.point ?? ''}|${runOf(r)}|${r.body.instrument?.name ?? ''}`;

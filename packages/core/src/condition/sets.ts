@@ -1,5 +1,5 @@
 import type { ReadingBody } from '../logbook/entry';
-import type { Noted, PackFacts } from '../logbook/fold';
+import type { Statement, PackFacts } from '../logbook/fold';
 import { value } from '../quantity/figure';
 import { type Series, seriesOf } from './series';
 
@@ -41,9 +41,9 @@ function asSet(cells: readonly Series[], of: number | null): CellSet {
 }
 
 /** Readings that name no set, of one instrument, none more than some minutes after the one before: never evidence, still danger. */
-function withoutSet(readings: readonly Noted<ReadingBody>[]): Noted<ReadingBody>[][] {
-  const out: Noted<ReadingBody>[][] = [];
-  const last = new Map<string, Noted<ReadingBody>[]>();
+function withoutSet(readings: readonly Statement<ReadingBody>[]): Statement<ReadingBody>[][] {
+  const out: Statement<ReadingBody>[][] = [];
+  const last = new Map<string, Statement<ReadingBody>[]>();
   for (const r of [...readings].sort((a, b) => (a.at < b.at ? -1 : 1))) {
     const name = r.body.instrument?.name ?? '';
     const run = last.get(name);
@@ -92,7 +92,7 @@ export function cellSets(facts: PackFacts): readonly CellSet[] {
 
 function setsOf(facts: PackFacts): CellSet[] {
   const taps = facts.readings.filter((r) => r.body.quantity === 'cell-voltage');
-  const named = new Map<string, Noted<ReadingBody>[]>();
+  const named = new Map<string, Statement<ReadingBody>[]>();
   for (const r of taps) if (r.body.set) named.set(r.body.set.id, [...(named.get(r.body.set.id) ?? []), r]);
   return [
     ...[...named.values()].map((list) => asSet(seriesOf(list, 'cell-voltage'), Math.max(...list.map((r) => r.body.set!.of)))),

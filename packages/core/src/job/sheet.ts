@@ -1,7 +1,7 @@
 import { groupName, groupsOf, type Screw } from '../fastener/screw';
 import type { CoverBody, FastenersBody, FormBody, IsolatedBody, LabelBody, PackRemovedBody, Station } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
-import type { NotebookFacts, Noted, TakenSheet } from '../logbook/fold';
+import type { NotebookFacts, Statement, TakenSheet } from '../logbook/fold';
 import { minutesOf } from './stations';
 
 /** A statement about a model with who made it. */
@@ -56,7 +56,7 @@ export interface Lesson {
     readonly shapeSeen: boolean;
     readonly swollen: boolean;
     readonly removed: boolean;
-    readonly form: Noted<FormBody> | null;
+    readonly form: Statement<FormBody> | null;
     /** What everybody agrees its label says, and who read it first; null while it is disputed. */
     readonly label: { readonly body: LabelBody; readonly by: string; readonly at: string } | null;
   }[];

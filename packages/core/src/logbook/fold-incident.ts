@@ -1,6 +1,6 @@
 import { byTime, type LoggedEntry, subjectId, subjectType } from './entry';
 import type { IncidentSort, IncidentStep, YardBodies } from './entry-yard';
-import { type Item, note, type Noted, other, type Standing, standing, when } from './standing';
+import { type Item, note, type Statement, firstSubjectId, type Standing, standing, when } from './standing';
 
 /** Something burnt, smoked or leaked: what, where, which packs, and what was done, in order. */
 export interface IncidentFacts {
@@ -16,8 +16,8 @@ export interface IncidentFacts {
   readonly sources: readonly string[];
   readonly packs: readonly string[];
   readonly notes: readonly string[];
-  readonly steps: readonly Noted<{ readonly step: IncidentStep; readonly note?: string }>[];
-  readonly looks: readonly Noted<YardBodies['incident-looked']>[];
+  readonly steps: readonly Statement<{ readonly step: IncidentStep; readonly note?: string }>[];
+  readonly looks: readonly Statement<YardBodies['incident-looked']>[];
   /** Declared over by a lead and a second person: who said so, and who signed. */
   readonly closed: {
     readonly at: string;
@@ -121,13 +121,17 @@ export interface InIncident {
  * The incidents a pack was in. It is frozen until a declaration that it is over names it, two people signed it, and it is not
  * older than the last word that something burns.
  */
-export function incidentsOf(pack: string, items: readonly Item[], confirmed: (e: LoggedEntry) => boolean): Noted<InIncident>[] {
+export function incidentsOf(
+  pack: string,
+  items: readonly Item[],
+  confirmed: (e: LoggedEntry) => boolean,
+): Statement<InIncident>[] {
   const closes = items.filter((i) => i.kind === 'incident-closed' && confirmed(i.entry));
   return items
     .filter((i) => i.kind === 'incident-opened')
     .map((i) => {
       const body = i.body as YardBodies['incident-opened'];
-      const incident = other(i.entry, 'incident') ?? '';
+      const incident = firstSubjectId(i.entry, 'incident') ?? '';
       const over = closes.filter(
         (c) =>
           c.entry.subjects.includes(`incident:${incident}`) &&

@@ -16,11 +16,11 @@ import type {
 import { byTime } from './entry';
 import { addRemoval, type DueItem, openDues } from './fold';
 import { type Answers, answersOf, INTAKE_SIGNS } from './answers';
-import { note, type Noted, other, standing, type Waiting, when } from './standing';
+import { note, type Statement, firstSubjectId, standing, type Waiting, when } from './standing';
 
 export interface Removal {
   readonly pack: string;
-  readonly said: Noted<PackRemovedBody>;
+  readonly said: Statement<PackRemovedBody>;
 }
 
 export interface MatchDecision {
@@ -44,20 +44,20 @@ export interface JobFacts {
   readonly intake: IntakeBody;
   readonly intakeHistory: Answers<IntakeBody>['history'];
   readonly waiting: readonly Waiting[];
-  readonly prepared: Noted<Bodies['swollen-prepared']> | null;
-  readonly fasteners: Noted<FastenersBody> | null;
-  readonly cover: Noted<CoverBody> | null;
+  readonly prepared: Statement<Bodies['swollen-prepared']> | null;
+  readonly fasteners: Statement<FastenersBody> | null;
+  readonly cover: Statement<CoverBody> | null;
   /** The last word on each question of isolating. */
-  readonly isolated: Noted<IsolatedBody> | null;
+  readonly isolated: Statement<IsolatedBody> | null;
   readonly removals: readonly Removal[];
   readonly matches: readonly MatchDecision[];
-  readonly refitted: Noted<RefittedBody> | null;
+  readonly refitted: Statement<RefittedBody> | null;
   readonly fittedPack: string | null;
   readonly proof: ProofBody;
   readonly skipped: readonly Station[];
-  readonly handedOver: Noted<Bodies['handed-over']> | null;
+  readonly handedOver: Statement<Bodies['handed-over']> | null;
   readonly owner: string | null;
-  readonly photos: readonly Noted<PhotoBody>[];
+  readonly photos: readonly Statement<PhotoBody>[];
   /** Who has it in hand; null: it lies. */
   readonly holder: string | null;
   /** When what was written, for the time each station took. */
@@ -67,7 +67,7 @@ export interface JobFacts {
 }
 
 /** The last word on each question and on each source: what one device says of the dock does not unsay another's adapter. */
-function isolation(said: readonly Noted<IsolatedBody>[]): Noted<IsolatedBody> | null {
+function isolation(said: readonly Statement<IsolatedBody>[]): Statement<IsolatedBody> | null {
   const sources = new Map<string, Source>();
   for (const { body } of said) for (const s of body.sources ?? []) sources.set(`${s.what} ${s.tag ?? ''}`, s);
   const newest = said[said.length - 1];
@@ -94,13 +94,13 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   const merged = <K extends Kind>(kind: K) => Object.assign({}, ...pick(kind).map((n) => n.body)) as Bodies[K];
   const removals = new Map<string, Removal>();
   for (const i of items) {
-    const pack = i.kind === 'pack-removed' ? other(i.entry, 'pack') : null;
+    const pack = i.kind === 'pack-removed' ? firstSubjectId(i.entry, 'pack') : null;
     if (pack === null) continue;
     const body = addRemoval(removals.get(pack)?.said.body, i.body as PackRemovedBody);
     removals.set(pack, { pack, said: { ...note(i, body), body } });
   }
   /** The last word on each question, signed by who spoke last. */
-  const lastWords = <K extends Kind>(kind: K): Noted<Bodies[K]> | null => {
+  const lastWords = <K extends Kind>(kind: K): Statement<Bodies[K]> | null => {
     const said = last(pick(kind));
     return said && { ...said, body: merged(kind) };
   };
@@ -115,11 +115,11 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   const intake = answers.said;
   return {
     id,
-    notebook: other(opened, 'notebook'),
+    notebook: firstSubjectId(opened, 'notebook'),
     complaint: intake.complaint ?? complaint,
     openedAt: when(opened),
     closedAt: last(pick('job-closed'))?.at ?? null,
-    packs: [...new Set(items.flatMap((i) => (i.kind === 'pack-added' ? (other(i.entry, 'pack') ?? []) : [])))].sort(),
+    packs: [...new Set(items.flatMap((i) => (i.kind === 'pack-added' ? (firstSubjectId(i.entry, 'pack') ?? []) : [])))].sort(),
     intake,
     intakeHistory: answers.history,
     waiting,
@@ -138,7 +138,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
       reason: n.body.reason ?? '',
     })),
     refitted: refit && note(refit, refit.body as RefittedBody),
-    fittedPack: refit && other(refit.entry, 'pack'),
+    fittedPack: refit && firstSubjectId(refit.entry, 'pack'),
     proof: merged('proof-taken'),
     skipped: [...skipped].sort(),
     handedOver: last(pick('handed-over')),

@@ -1,7 +1,7 @@
 import { type Bodies, byTime, type LoggedEntry, subjectId, subjectType } from './entry';
 import type { ContainerLookBody, PlaceDescription, YardBodies } from './entry-yard';
 import { type DueItem, openDues } from './fold';
-import { type Item, note, type Noted, standing, when } from './standing';
+import { type Item, note, type Statement, standing, when } from './standing';
 
 export interface PlaceFacts extends Omit<PlaceDescription, 'holds'> {
   readonly id: string;
@@ -10,7 +10,7 @@ export interface PlaceFacts extends Omit<PlaceDescription, 'holds'> {
   readonly holds: Bodies['place-added']['holds'];
   readonly dues: readonly DueItem[];
   readonly closed: { readonly at: string; readonly reason: string } | null;
-  readonly looks: readonly Noted<ContainerLookBody>[];
+  readonly looks: readonly Statement<ContainerLookBody>[];
   /** Looks whose alarm somebody trained to assess has answered. */
   readonly answered: readonly string[];
   /** The last count by scan. */

@@ -1,4 +1,4 @@
-export type { Noted, Waiting } from './standing';
+export type { Statement, Waiting } from './standing';
 import type {
   Bodies,
   DueKind,
@@ -24,7 +24,7 @@ import { incidentsOf, type InIncident } from './fold-incident';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
 import { type Answers, answersOf, hasSign, TRIAGE_SIGNS } from './answers';
-import { type Item, note, type Noted, other, standing, type Waiting, when } from './standing';
+import { type Item, note, type Statement, firstSubjectId, standing, type Waiting, when } from './standing';
 
 export interface DueItem {
   readonly id: string;
@@ -54,16 +54,16 @@ export interface PackFacts {
   readonly notebooks: readonly string[];
   readonly places: readonly string[];
   readonly job: string | null;
-  readonly labels: readonly Noted<LabelBody>[];
-  readonly readings: readonly Noted<ReadingBody>[];
-  readonly gauges: readonly Noted<GaugeBody>[];
-  readonly looks: readonly Noted<{ readonly groups: readonly LookGroup[]; readonly where: 'pack' | 'outside' }>[];
-  readonly findings: readonly Noted<Bodies['finding-recorded']>[];
+  readonly labels: readonly Statement<LabelBody>[];
+  readonly readings: readonly Statement<ReadingBody>[];
+  readonly gauges: readonly Statement<GaugeBody>[];
+  readonly looks: readonly Statement<{ readonly groups: readonly LookGroup[]; readonly where: 'pack' | 'outside' }>[];
+  readonly findings: readonly Statement<Bodies['finding-recorded']>[];
   /** Clearings in force. */
-  readonly clearings: readonly Noted<{ readonly clears: readonly string[] }>[];
+  readonly clearings: readonly Statement<{ readonly clears: readonly string[] }>[];
   /** Declarations of 24 quiet hours that two people signed; whether the looks bear them out is judged later. */
-  readonly quiets: readonly Noted<{ readonly ends: readonly string[] }>[];
-  readonly evidence: readonly Noted<{ readonly typeTested: 'yes' | 'no' }>[];
+  readonly quiets: readonly Statement<{ readonly ends: readonly string[] }>[];
+  readonly evidence: readonly Statement<{ readonly typeTested: 'yes' | 'no' }>[];
   readonly purpose: Purpose | null;
   /** When it was first meant for recycling or found worn out, unwanted or expired: the day it became waste. */
   readonly wasteSince: string | null;
@@ -72,21 +72,21 @@ export interface PackFacts {
   /** Why it lies where it may not; null where nobody gave a reason. */
   readonly despite: string | null;
   /** Looks at its container while it lay there. */
-  readonly containers: readonly Noted<ContainerLookBody>[];
-  readonly incidents: readonly Noted<InIncident>[];
+  readonly containers: readonly Statement<ContainerLookBody>[];
+  readonly incidents: readonly Statement<InIncident>[];
   /** When it was taken out, fitted, charged or brought down, and whether it was in a machine from then on: that is no rest. */
   readonly worked: readonly Worked[];
   /** Full cycles in a host. */
-  readonly cycles: readonly Noted<Bodies['cycled']>[];
+  readonly cycles: readonly Statement<Bodies['cycled']>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
   readonly leftTo: 'owner' | 'recycler' | null;
   readonly dues: readonly DueItem[];
   /** Outline, connector, ears and cable: what was said last of each. */
-  readonly form: Noted<FormBody> | null;
+  readonly form: Statement<FormBody> | null;
   readonly source: SourceBody;
-  readonly removed: Noted<PackRemovedBody> | null;
-  readonly photos: readonly Noted<PhotoBody>[];
+  readonly removed: Statement<PackRemovedBody> | null;
+  readonly photos: readonly Statement<PhotoBody>[];
   readonly owner: string | null;
   readonly waiting: readonly Waiting[];
   /** A hazard this program does not know: shown as damaged, "update this app". */
@@ -167,7 +167,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     evidence: pick('evidence-stated'),
     wasteSince: wasteSince(pick('intended'), pick('finding-recorded')),
     purpose: last(pick('intended'))?.body.purpose ?? null,
-    place: move && !left ? other(move.entry, 'place') : null,
+    place: move && !left ? firstSubjectId(move.entry, 'place') : null,
     placedAt: move && !left ? when(move.entry) : null,
     despite: move && !left ? ((move.body as Bodies['moved']).despite ?? null) : null,
     // A look whose writer did not know of this pack warns of it, and is no evidence for it.
@@ -185,7 +185,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     dues: openDues(all),
     form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
-    removed: pick('pack-removed').reduce<Noted<PackRemovedBody> | null>(
+    removed: pick('pack-removed').reduce<Statement<PackRemovedBody> | null>(
       (a, n) => ({ ...n, body: addRemoval(a?.body, n.body) }),
       null,
     ),
@@ -214,8 +214,8 @@ const WASTE_CODES: readonly string[] = ['worn-out', 'unwanted', 'expired'];
 
 /** The first day counts: meaning it for use again later does not turn a clock back that may have to be shown. */
 function wasteSince(
-  meant: readonly Noted<Bodies['intended']>[],
-  found: readonly Noted<Bodies['finding-recorded']>[],
+  meant: readonly Statement<Bodies['intended']>[],
+  found: readonly Statement<Bodies['finding-recorded']>[],
 ): string | null {
   const days = [
     ...meant.filter((m) => m.body.purpose !== 'use').map((m) => m.at),
@@ -266,12 +266,12 @@ function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' 
 const linked = (items: readonly Item[], me: Subject, type: 'job' | 'notebook'): string | null =>
   items
     .filter((i) => i.kind === 'pack-added' || (i.kind === 'refitted' && i.entry.subjects.includes(me)))
-    .map((i) => other(i.entry, type))
+    .map((i) => firstSubjectId(i.entry, type))
     .filter((x) => x !== null)
     .pop() ?? null;
 
 /** The last word on each question, signed by who spoke last. */
-function lastWords<T extends object>(said: readonly Noted<T>[]): Noted<T> | null {
+function lastWords<T extends object>(said: readonly Statement<T>[]): Statement<T> | null {
   const newest = said[said.length - 1];
   return newest ? { ...newest, body: Object.assign({}, ...said.map((n) => n.body)) as T } : null;
 }
@@ -306,8 +306,8 @@ export interface NotebookFacts {
   readonly triage: TriageBody;
   readonly triageHistory: Answers<TriageBody>['history'];
   readonly triagedAt: string | null;
-  readonly findings: readonly Noted<Bodies['finding-recorded']>[];
-  readonly photos: readonly Noted<PhotoBody>[];
+  readonly findings: readonly Statement<Bodies['finding-recorded']>[];
+  readonly photos: readonly Statement<PhotoBody>[];
   readonly waiting: readonly Waiting[];
   readonly lastAt: string;
 }
@@ -343,7 +343,7 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
   // What one reading of the plate leaves unsaid, an earlier one said.
   const body = Object.assign({}, ...bodies.map((i) => i.body)) as Bodies['notebook-identified'];
   if (bodies.length === 0) return null;
-  const job = all.filter((e) => e.kind === 'job-opened').map((e) => other(e, 'job'));
+  const job = all.filter((e) => e.kind === 'job-opened').map((e) => firstSubjectId(e, 'job'));
   const triage = answersOf<TriageBody>(triages, TRIAGE_SIGNS, confirmed);
   return {
     id,

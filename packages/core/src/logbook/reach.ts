@@ -1,5 +1,5 @@
 import { byTime, type Kind, type LoggedEntry, type Subject, subjectType } from './entry';
-import { isPending, other, when } from './standing';
+import { isPending, firstSubjectId, when } from './standing';
 
 /** A notebook or place whose hazards reach a pack, and when: a new pack is not concerned by what was seen before it was there. */
 export interface Reach {
@@ -18,7 +18,7 @@ export const PLACE_HAZARDS: readonly Kind[] = [...HAZARDS, 'corrected', 'retract
 function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
   const found = new Map<string, string | null>();
   for (const e of entries) {
-    const notebook = other(e, 'notebook');
+    const notebook = firstSubjectId(e, 'notebook');
     if (notebook === null) continue;
     if (e.kind === 'pack-added' && (e.body.use === 'removed' || e.body.use === 'fitted')) found.set(notebook, null);
     else if (e.kind === 'refitted') {
@@ -44,7 +44,7 @@ function placesOf(entries: readonly LoggedEntry[]): Reach[] {
       for (const stay of here) out.push({ ...stay, until: when(e) });
       here = [];
     }
-    const place = e.kind === 'moved' ? other(e, 'place') : null;
+    const place = e.kind === 'moved' ? firstSubjectId(e, 'place') : null;
     if (place !== null) here.push({ subject: `place:${place}`, from: when(e) });
   }
   for (const stay of here) out.push({ ...stay, until: null });

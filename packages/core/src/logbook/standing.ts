@@ -6,7 +6,7 @@ import { subjectId, subjectType } from './entry';
  * the new one: whatever judges danger sees both, whatever needs evidence sees neither. So more caution acts at once, milder
  * waits for the second person, and the order of arrival cannot matter.
  */
-export interface Noted<T> {
+export interface Statement<T> {
   readonly id: string;
   readonly by: string;
   readonly at: string;
@@ -201,7 +201,7 @@ export function standing(all: readonly LoggedEntry[]): Standing {
 export const bodyOf = (e: LoggedEntry): unknown => (e.kind === 'corrected' ? e.body.body : e.body);
 
 /** The statement as facts keep it. */
-export const note = <T>(i: Item, body: T): Noted<T> => ({
+export const note = <T>(i: Item, body: T): Statement<T> => ({
   id: i.entry.id,
   by: i.entry.by,
   at: when(i.entry),
@@ -213,7 +213,7 @@ export const note = <T>(i: Item, body: T): Noted<T> => ({
 });
 
 /** The first subject of a type that an entry names. */
-export const other = (e: Entry, type: string): string | null => {
+export const firstSubjectId = (e: Entry, type: string): string | null => {
   const s = e.subjects.find((x) => subjectType(x) === type);
   return s ? subjectId(s) : null;
 };

@@ -7,7 +7,7 @@ import { INSTRUMENTS } from '../quantity/uncertainty';
 import { duesOf } from './due';
 import { flipWords } from './flip';
 import { summaryOn } from './matrix';
-import { hollow, isMilder, rule } from './ruling';
+import { isMilder, previewRuling, rule } from './ruling';
 
 const ruling = (entries: readonly LoggedEntry[]) => rule(foldPack(PACK, entries)!, DEFAULT_POLICY, NOW, ON);
 const reading = (quantity: 'thickness' | 'cell-voltage' | 'surface-temperature', x: number, point = '1') => {
@@ -155,19 +155,19 @@ describe('next reading worth taking', () => {
 });
 
 describe('while a number is typed', () => {
-  test('the hollow ruling is never milder than what is committed', () => {
+  test('the previewed ruling is never milder than what is committed', () => {
     const damaged = ruling([...soundPack(), t0(), reading('thickness', 5.6)]);
     const typed = ruling([...soundPack(), t0(), reading('thickness', 5.02)]);
     expect(isMilder(damaged, typed)).toBe(true);
-    expect(hollow(damaged, typed)).toBe(damaged);
-    expect(hollow(typed, damaged)).toBe(damaged);
+    expect(previewRuling(damaged, typed)).toBe(damaged);
+    expect(previewRuling(typed, damaged)).toBe(damaged);
   });
   test('a worse condition shows even where it opens a route that was held', () => {
     const untested = soundPack().filter((e) => e.kind !== 'evidence-stated');
     const held = ruling([...untested, t0()]);
     const swollen = ruling([...untested, t0(), reading('thickness', 5.6)]);
     expect([word(held, 'road', 'loose'), word(swollen, 'road', 'loose')]).toEqual(['hold', 'as damaged']);
-    expect(hollow(held, swollen)).toBe(swollen);
+    expect(previewRuling(held, swollen)).toBe(swollen);
   });
 });
 

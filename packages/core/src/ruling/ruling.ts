@@ -90,10 +90,10 @@ export function isMilder(before: Ruling, after: Ruling): boolean {
 }
 
 /**
- * The ruling while a number is still being typed: shown hollow, and never milder than what is committed. A worse condition always
+ * The ruling while a number is still being typed: shown dashed, and never milder than what is committed. A worse condition always
  * shows, even where it opens a route that was held (a swollen pack ships as damaged, an untested one waits).
  */
-export function hollow(committed: Ruling, typed: Ruling): Ruling {
+export function previewRuling(committed: Ruling, typed: Ruling): Ruling {
   const step = RANK[typed.judgement.condition] - RANK[committed.judgement.condition];
   if (step !== 0) return step > 0 ? typed : committed;
   return isMilder(committed, typed) ? committed : typed;

@@ -10,7 +10,7 @@ import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Figures, Heading, Words } from '../../ui/words';
 import { knownWords, useKnownMachine } from '../known-machine';
 import { useYard } from '../yard/use-yard';
@@ -57,10 +57,10 @@ function Line({ tag }: { tag: string }) {
               ? `unproven: not looked at ${left.join(', ')}`
               : 'nothing seen from outside'}
         </Words>
-        {notebook.job ? <Key label="Open" hint={`job ${tag}`} onPress={() => router.push(`/job/${notebook.job!}`)} /> : null}
+        {notebook.job ? <Button label="Open" hint={`job ${tag}`} onPress={() => router.push(`/job/${notebook.job!}`)} /> : null}
       </View>
       <Row gap={6}>
-        <Key
+        <Button
           label={found.length > 0 ? 'nothing else' : 'nothing seen'}
           height={56}
           tone={left.length > 0 ? 'next' : 'plain'}
@@ -69,7 +69,7 @@ function Line({ tag }: { tag: string }) {
           testID={`clear-${tag}`}
         />
         {SIGNS.map(([words, body]) => (
-          <Key
+          <Button
             key={words}
             label={words}
             height={56}
@@ -149,7 +149,7 @@ export function Batch() {
               testID="load-tag"
             />
           </View>
-          <Key
+          <Button
             label={twice ? 'In this load already' : asked === id && known ? 'The same machine' : 'Take in'}
             tone="next"
             height={56}

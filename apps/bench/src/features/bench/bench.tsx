@@ -23,7 +23,7 @@ import { conditionOf, useDues } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { agoWords, dueWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
@@ -70,7 +70,7 @@ function StartJob({ onClose }: { onClose: () => void }) {
       title="Start a job"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={known?.open ? 'Go on with its job' : known ? 'The same machine again' : 'Start'}
           tone="next"
           height={64}
@@ -119,7 +119,7 @@ function JobLine({ job }: { job: JobFacts }) {
   const machine =
     notebook?.plate === 'unreadable' ? 'plate unreadable' : [notebook?.maker, notebook?.model].filter(Boolean).join(' ');
   return (
-    <Key
+    <Button
       label={`job ${notebook?.tag ?? ''}, ${machine}, ${job.complaint}`}
       height={68}
       onPress={() => router.push(`/job/${job.id}`)}
@@ -146,7 +146,7 @@ function JobLine({ job }: { job: JobFacts }) {
           packs[id] ? <ConditionShape key={id} condition={conditionOf(packs[id], policy).condition} size={26} named /> : null,
         )}
       </View>
-    </Key>
+    </Button>
   );
 }
 
@@ -162,7 +162,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
   const when =
     due.at && due.on === today ? `${late ? 'was due' : 'due'} at ${format(parseISO(due.at), 'HH:mm')}` : dueWords(due.on, today);
   return (
-    <Key
+    <Button
       label={`${due.what}: ${due.note}, ${when}`}
       onPress={() => router.push(dueTarget(due))}
       height={52}
@@ -185,7 +185,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
           ))}
         </View>
       </View>
-    </Key>
+    </Button>
   );
 }
 
@@ -221,9 +221,9 @@ export function Bench() {
           </Heading>
           <Words soft>{session?.workshop.name}</Words>
         </View>
-        {mayAdd ? <Key label="Take in a load" height={64} onPress={() => router.push('/batch')} testID="take-in" /> : null}
+        {mayAdd ? <Button label="Take in a load" height={64} onPress={() => router.push('/batch')} testID="take-in" /> : null}
         {mayStart ? (
-          <Key label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
+          <Button label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
         ) : null}
       </View>
       <View style={{ flexDirection: wide ? 'row' : 'column', gap: SPACE, alignItems: wide ? 'flex-start' : 'stretch' }}>
@@ -237,12 +237,12 @@ export function Bench() {
           {shown.map((d) => (
             <DueLine key={d.id} due={d} today={today} />
           ))}
-          {dues.length > shown.length ? <Key label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
+          {dues.length > shown.length ? <Button label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
           {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
         </Card>
       </View>
       {ahead && (session?.person.role === 'lead' || session?.person.role === 'shipper') ? (
-        <Key
+        <Button
           label={`Rules change on ${ahead}: look at the stock`}
           height={56}
           onPress={() => router.push('/rules')}

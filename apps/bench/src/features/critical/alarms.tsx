@@ -7,7 +7,7 @@ import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -44,7 +44,7 @@ export function AlarmBand() {
   if (!first) return null;
   const more = alarms.length > 1 ? ` · and ${alarms.length - 1} more` : '';
   return (
-    <Key
+    <Button
       label={`alarm: ${first.words}${more}`}
       tone="critical"
       onPress={() => router.push(alarms.length > 1 ? '/yard' : first.to)}
@@ -66,7 +66,7 @@ function AnswerSheet({ place, alarms, onClose }: { place: PlaceFacts; alarms: re
       title={`Answer the alarm of ${place.name}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Answer"
           tone="next"
           height={64}
@@ -96,7 +96,7 @@ export function AlarmCard({ place }: { place: PlaceFacts }) {
       ))}
       <Words>Keep away, examine from outside. It stands on every screen until it is answered.</Words>
       {mayAnswer ? (
-        <Key label="Answer…" tone="next" height={64} onPress={() => setAnswering(true)} testID="answer-alarm" />
+        <Button label="Answer…" tone="next" height={64} onPress={() => setAnswering(true)} testID="answer-alarm" />
       ) : (
         <Words>Somebody trained to assess answers it.</Words>
       )}

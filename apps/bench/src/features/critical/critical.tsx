@@ -5,7 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../store';
 import { rulingOf, usePackLines, useZone } from '../../store/rulings';
 import { criticalRead } from '../../store/view';
 import { SPACE, useTokens } from '../../theme';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Heading, Words } from '../../ui/words';
 
@@ -168,7 +168,7 @@ function Takeover({ packs }: { packs: readonly CriticalPack[] }) {
             Not sent yet: the lead does not know. Tell them yourself.
           </Words>
         ) : null}
-        <Key
+        <Button
           label="I have read this"
           height={64}
           onPress={() => dispatch(criticalRead(packs.map((p) => p.key)))}

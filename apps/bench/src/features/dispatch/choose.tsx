@@ -7,7 +7,7 @@ import { packsChosen } from '../../store/view';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -46,12 +46,12 @@ export function ChooseSheet({ onClose }: { onClose: () => void }) {
     <Sheet
       title="Choose packs"
       onClose={onClose}
-      footer={<Key label={`Keep ${chosen.size}`} tone="next" height={64} onPress={keep} testID="keep-chosen" />}
+      footer={<Button label={`Keep ${chosen.size}`} tone="next" height={64} onPress={keep} testID="keep-chosen" />}
     >
       <Field label="Tag, code or number" value={search} onChange={setSearch} testID="choose-search" />
       <Row gap={6}>
         {CONDITIONS.map((c) => (
-          <Key
+          <Button
             key={c}
             label={`${c}, ${here.filter((l) => l.condition === c).length}`}
             selected={condition === c}
@@ -62,10 +62,10 @@ export function ChooseSheet({ onClose }: { onClose: () => void }) {
       </Row>
       <Row gap={6}>
         {places.map((p) => (
-          <Key key={p} label={p} selected={place === p} onPress={() => setPlace(place === p ? null : p)} />
+          <Button key={p} label={p} selected={place === p} onPress={() => setPlace(place === p ? null : p)} />
         ))}
       </Row>
-      <Key
+      <Button
         label={all ? `None of these ${shown.length}` : `All ${shown.length} of these`}
         onPress={() =>
           toggle(

@@ -6,7 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../store';
 import { rulingOf, useZone } from '../../store/rulings';
 import { packsChosen } from '../../store/view';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -141,20 +141,20 @@ export function Dispatch() {
         testID="card-chosen"
         right={
           chosen.length > 0 ? (
-            <Key label="None" hint="choose none" tone="quiet" onPress={() => dispatch(packsChosen([]))} />
+            <Button label="None" hint="choose none" tone="quiet" onPress={() => dispatch(packsChosen([]))} />
           ) : undefined
         }
       >
         {chosen.length > 0 ? <Tags all={chosen.map((c) => c.tag)} /> : null}
         <Row>
-          <Key
+          <Button
             label="Choose packs"
             tone={chosen.length === 0 ? 'next' : 'plain'}
             height={56}
             onPress={() => setChoosing(true)}
             testID="choose-packs"
           />
-          <Key label="From a table instead" height={56} onPress={() => router.push('/table')} />
+          <Button label="From a table instead" height={56} onPress={() => router.push('/table')} />
         </Row>
       </Card>
       {shown.length > 0 ? (

@@ -6,7 +6,7 @@ import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { agoWords, entryWords, exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -22,7 +22,7 @@ function RetractSheet({ entry, all, onClose }: { entry: LoggedEntry; all: readon
       title="Take back"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Take it back"
           tone="next"
           height={64}
@@ -74,7 +74,7 @@ function WrongPackSheet({ entry, pack, onClose }: { entry: LoggedEntry; pack: Pa
       <Words>{`It is taken back from ${pack.tag} and said of the other. The worse of both counts until a second person agrees.`}</Words>
       <Row>
         {near.map((p) => (
-          <Key key={p.id} label={p.tag} height={56} onPress={() => move(p)} testID={`to-${p.tag}`} />
+          <Button key={p.id} label={p.tag} height={56} onPress={() => move(p)} testID={`to-${p.tag}`} />
         ))}
       </Row>
       {near.length === 0 ? (
@@ -133,10 +133,10 @@ export function History({
                 </Words>
               </View>
               {open ? (
-                <Key label="Take back…" hint={entryWords(e, entries)} tone="quiet" size={15} onPress={() => setTaking(e)} />
+                <Button label="Take back…" hint={entryWords(e, entries)} tone="quiet" size={15} onPress={() => setTaking(e)} />
               ) : null}
               {open && pack && isMovable(e, pack.id) ? (
-                <Key
+                <Button
                   label="Wrong pack…"
                   hint={entryWords(e, entries)}
                   tone="quiet"
@@ -151,7 +151,7 @@ export function History({
       })}
       {entries.length > shown.length ? (
         <Row>
-          <Key label={`All ${entries.length}`} onPress={() => setAll(true)} />
+          <Button label={`All ${entries.length}`} onPress={() => setAll(true)} />
         </Row>
       ) : null}
       {taking ? <RetractSheet entry={taking} all={entries} onClose={() => setTaking(null)} /> : null}

@@ -4,7 +4,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 
@@ -42,7 +42,7 @@ export function AddPack({
       title={first === 'replacement' ? 'Add a new pack' : 'Add its pack'}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Add"
           tone="next"
           height={64}

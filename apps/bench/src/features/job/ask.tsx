@@ -3,7 +3,7 @@ import { createContext, useContext } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { cautionRead } from '../../store/view';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 
@@ -75,7 +75,7 @@ export function Caution({ children }: { children: string }) {
         {children}
       </Words>
       {job === null ? null : (
-        <Key
+        <Button
           label="Read"
           tone="quiet"
           size={14}

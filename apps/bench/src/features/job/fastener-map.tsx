@@ -7,7 +7,7 @@ import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { Ask } from './ask';
@@ -142,7 +142,7 @@ function CornerPicker({ file, onDone }: { file: File; onDone: (f: Frame | null) 
           onLoad={() => Image.getSize(url, (w, h) => setRatio(w / h))}
         />
       </View>
-      <Key
+      <Button
         label="Take the whole picture"
         onPress={() => onDone({ left: 0, top: 0, right: 1, bottom: 1 })}
         testID="whole-picture"
@@ -213,27 +213,27 @@ export function MapEditor({
       title="Screws of the base"
       onClose={onClose}
       footer={
-        <Key label={`Keep ${screws.length} screws`} tone="next" height={64} onPress={() => onKeep(body)} testID="keep-map" />
+        <Button label={`Keep ${screws.length} screws`} tone="next" height={64} onPress={() => onKeep(body)} testID="keep-map" />
       }
     >
       <Base body={body} picked={picked} onTap={tap} />
       <Row gap={6}>
-        <Key label="Undo" onPress={() => setBody(past.current.pop() ?? body)} testID="map-undo" />
-        <Key
+        <Button label="Undo" onPress={() => setBody(past.current.pop() ?? body)} testID="map-undo" />
+        <Button
           label="Mirror"
           hint="the same screws on the other side"
           onPress={() => change([...screws, ...mirrored(screws)])}
           disabled={mirrored(screws).length === 0}
           testID="map-mirror"
         />
-        <Key
+        <Button
           label="Repeat"
           hint="one more at the same distance"
           onPress={repeat}
           disabled={screws.length < 2}
           testID="map-repeat"
         />
-        <Key
+        <Button
           label="All the same"
           onPress={() =>
             change(
@@ -252,7 +252,7 @@ export function MapEditor({
           testID="map-same"
         />
         {picked === null ? null : (
-          <Key
+          <Button
             label={`Take away ${picked}`}
             onPress={() => {
               change(screws.filter((s) => s.id !== picked));
@@ -273,7 +273,7 @@ export function MapEditor({
       <Choice label="Thread" options={THREADS} value={now.thread ?? null} onChange={(thread) => set({ thread })} />
       <Choice label="Drive" options={DRIVES} value={now.drive ?? null} onChange={(drive) => set({ drive })} />
       <Row gap={6}>
-        <Key
+        <Button
           label="captive"
           role="checkbox"
           selected={now.captive === true}
@@ -281,7 +281,7 @@ export function MapEditor({
           testID="map-captive"
         />
         {(['missing', 'stripped'] as const).map((s) => (
-          <Key
+          <Button
             key={s}
             label={s}
             role="checkbox"
@@ -291,7 +291,7 @@ export function MapEditor({
           />
         ))}
         {(['pack', 'both'] as const).map((h) => (
-          <Key
+          <Button
             key={h}
             label={h === 'pack' ? 'holds the pack' : 'shared with the pack'}
             role="checkbox"
@@ -305,7 +305,7 @@ export function MapEditor({
       </Words>
       <Row gap={6}>
         {COVERS.map((c) => (
-          <Key
+          <Button
             key={c}
             label={c}
             role="checkbox"
@@ -329,7 +329,7 @@ export function MapEditor({
         />
       ) : null}
       <Row>
-        <Key
+        <Button
           label={body.photo ? 'Another picture of the base' : 'Picture of the base'}
           onPress={() => void chooseFile('image/*', true).then((f) => f && setFile(f))}
           testID="map-photo"

@@ -14,7 +14,7 @@ import { draft } from '../../log/write';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
 import { Ask, Caution } from './ask';
 import type { JobView } from './view';
@@ -80,12 +80,12 @@ export function FitStation({ v }: { v: JobView }) {
           {[...new Set([...(pack ? [pack] : []), ...decided.map((p) => p.facts.id)])].map((id) => (
             <FitPack key={id} id={id} v={v} on={pack === id} onPick={() => setPack(id)} />
           ))}
-          <Key label="none" role="radio" selected={pack === null} onPress={() => setPack(null)} />
+          <Button label="none" role="radio" selected={pack === null} onPress={() => setPack(null)} />
         </Row>
         <Caution>A damaged pack is never refitted.</Caution>
       </Card>
       {groups.length > 0 && !(closed && said.plugs && said.clips) ? (
-        <Key
+        <Button
           label={`As it was: plugs, the pack’s last; clips; ${total} screws by length`}
           height={64}
           onPress={() => {
@@ -138,7 +138,7 @@ export function FitStation({ v }: { v: JobView }) {
                 <Words>{name}</Words>
                 <Figures bold>{`${n} of ${g.count}`}</Figures>
               </View>
-              <Key
+              <Button
                 label="−"
                 hint={`one ${name} fewer`}
                 sign
@@ -146,8 +146,15 @@ export function FitStation({ v }: { v: JobView }) {
                 onPress={() => count(name, -1)}
                 testID={`less-${name}`}
               />
-              <Key label="+" hint={`one more ${name}`} sign height={56} onPress={() => count(name, 1)} testID={`more-${name}`} />
-              <Key
+              <Button
+                label="+"
+                hint={`one more ${name}`}
+                sign
+                height={56}
+                onPress={() => count(name, 1)}
+                testID={`more-${name}`}
+              />
+              <Button
                 label="all"
                 hint={name}
                 height={56}
@@ -158,7 +165,7 @@ export function FitStation({ v }: { v: JobView }) {
           );
         })}
         {groups.length > 0 ? (
-          <Key
+          <Button
             label={`All ${total} back, length by length`}
             height={56}
             onPress={() => setCounts(Object.fromEntries(groups.map((g) => [groupName(g), g.count])))}
@@ -197,7 +204,7 @@ export function FitStation({ v }: { v: JobView }) {
           testID="fit-note"
         />
       </Card>
-      <Key
+      <Button
         label={closed ? 'Keep: it closes' : 'Keep, though it does not close'}
         tone={closed ? 'next' : 'plain'}
         height={64}
@@ -215,7 +222,7 @@ export function FitStation({ v }: { v: JobView }) {
 function FitPack({ id, v, on, onPick }: { id: string; v: JobView; on: boolean; onPick: () => void }) {
   const p = v.packs.find((x) => x.facts.id === id);
   return (
-    <Key
+    <Button
       label={p ? `${p.facts.tag}, ${p.judgement.condition}` : 'the matched pack'}
       role="radio"
       selected={on}

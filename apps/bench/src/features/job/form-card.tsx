@@ -1,7 +1,7 @@
 import { CONNECTORS, type FormBody, formOf, type PackFacts, show } from '@gavrel/core';
 import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
 import type { Keep } from '../pack/card';
 import type { NumberTask } from '../pack/keypad';
@@ -45,7 +45,7 @@ export function FormCard({
     <Card title={title} right={<Figures bold>{facts.tag}</Figures>} testID={`form-${facts.tag}`}>
       <Row gap={6}>
         {SIDES.map((s) => (
-          <Key
+          <Button
             key={s}
             label={`${WORDS[s]}`}
             height={64}
@@ -59,7 +59,7 @@ export function FormCard({
             <Figures size={18} bold>
               {f[s] ? show(f[s]!) : '+'}
             </Figures>
-          </Key>
+          </Button>
         ))}
       </Row>
       <Ask label="Connector" options={CONNECTORS} value={f.connector} onSay={(connector) => say({ connector }, connector)} />

@@ -7,7 +7,7 @@ import { draft } from '../../log/write';
 import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { useRecord } from '../pack/use-record';
@@ -26,7 +26,7 @@ function KeepFor({ p, b, v, onClose }: { p: RuledPack; b: ReportedBattery; v: Jo
   return (
     <View style={{ gap: 6, flexGrow: 1 }}>
       <Asked words={asked} />
-      <Key
+      <Button
         label={asked ? `Keep it for ${p.facts.tag} all the same` : `Keep for ${p.facts.tag}`}
         tone="next"
         height={56}
@@ -76,12 +76,12 @@ export function GaugePaste({ v }: { v: JobView }) {
   };
   return (
     <>
-      <Key label="Paste a gauge report" onPress={() => setOpen(true)} testID="gauge-paste" />
+      <Button label="Paste a gauge report" onPress={() => setOpen(true)} testID="gauge-paste" />
       {open ? (
         <Sheet title="Gauge report" onClose={() => setOpen(false)}>
           <Words size={15}>The power_supply uevent text, or ACPI battery information.</Words>
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
-          <Key label="Open a file" onPress={() => void load()} />
+          <Button label="Open a file" onPress={() => void load()} />
           {trouble ? <Words bold>{trouble}</Words> : null}
           {found.map((b, i) => (
             // Two may have the same name: they are told apart by their order.

@@ -6,7 +6,7 @@ import { draft } from '../../log/write';
 import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -104,15 +104,15 @@ export function HandOver({ v }: { v: JobView }) {
       {wants ? <Words bold>The owner wants the old pack back.</Words> : null}
       <Row>
         <ReportKey v={v} owner={owner?.name ?? ''} />
-        <Key label={done ? 'Hand over again' : 'Hand over'} onPress={() => setOpen(true)} testID="hand-over" />
-        {v.job.closedAt ? null : <Key label="Close the job" disabled={!judged} onPress={close} testID="close-job" />}
+        <Button label={done ? 'Hand over again' : 'Hand over'} onPress={() => setOpen(true)} testID="hand-over" />
+        {v.job.closedAt ? null : <Button label="Close the job" disabled={!judged} onPress={close} testID="close-job" />}
       </Row>
       {!judged && !v.job.closedAt ? <Words soft>A pack is still unproven: examine it before the job closes.</Words> : null}
       {open ? (
         <Sheet
           title="Hand over"
           onClose={() => setOpen(false)}
-          footer={<Key label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-hand-over" />}
+          footer={<Button label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-hand-over" />}
         >
           <Ask label="The old pack" options={['stays here', 'given back', 'none'] as const} value={oldPack} onSay={setOldPack} />
           {oldPack === 'given back' && damaged ? (
@@ -125,7 +125,7 @@ export function HandOver({ v }: { v: JobView }) {
             Signature of who takes it
           </Words>
           <Pad strokes={strokes} onStrokes={setStrokes} />
-          <Key label="Sign anew" onPress={() => setStrokes([])} />
+          <Button label="Sign anew" onPress={() => setStrokes([])} />
         </Sheet>
       ) : null}
     </Card>

@@ -18,7 +18,7 @@ import { isUrgent } from '../../store/sync';
 import { answerWords } from '../../ui/answer-words';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { Ask, Caution } from './ask';
 import { GaugePaste } from './gauge-paste';
@@ -87,7 +87,7 @@ export function IntakeStation({ v }: { v: JobView }) {
       <OpeningBand opening={v.opening} />
       <Card title="From outside, ten seconds" testID="card-triage">
         {notebook && leftOutside ? (
-          <Key
+          <Button
             label="Looked at all four: nothing seen"
             tone="next"
             height={64}
@@ -133,7 +133,7 @@ export function IntakeStation({ v }: { v: JobView }) {
       </Card>
       <Card title="Signs over the pack" testID="card-signs">
         {leftSigns ? (
-          <Key
+          <Button
             label="Looked at all four: none"
             height={64}
             onPress={() => void v.say('intake-noted', leftSigns, 'no signs over the pack')}
@@ -224,7 +224,7 @@ export function IntakeStation({ v }: { v: JobView }) {
         </Words>
         <Row>
           {[10, 20, 30, 50, 80, 100].map((n) => (
-            <Key key={n} label={`${n} %`} selected={i.charge === n} onPress={() => note('charge', n)} testID={`charge-${n}`} />
+            <Button key={n} label={`${n} %`} selected={i.charge === n} onPress={() => note('charge', n)} testID={`charge-${n}`} />
           ))}
         </Row>
         <GaugePaste v={v} />
@@ -279,7 +279,7 @@ function Texts({
         <Field key={f} label={label} value={text[f]} onChange={(x) => setText((s) => ({ ...s, [f]: x }))} testID={`text-${f}`} />
       ))}
       {changed.length > 0 ? (
-        <Key
+        <Button
           label="Keep the words"
           tone="next"
           height={56}

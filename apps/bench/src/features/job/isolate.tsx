@@ -2,7 +2,7 @@ import { type Connector, CONNECTORS, type IsolatedBody, liveSources, RELEASE, ty
 import { View } from 'react-native';
 import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { Ask, Caution } from './ask';
 import { ConnectorDrawing } from './connector-drawing';
@@ -55,7 +55,7 @@ export function SourcesCard({ v }: { v: JobView }) {
         );
       })}
       {live.length > 1 ? (
-        <Key
+        <Button
           label={`Checked all ${live.length}: off, or not there`}
           height={56}
           onPress={() =>
@@ -100,7 +100,7 @@ export function IsolateStation({ v }: { v: JobView }) {
         ) : null}
         <View role="radiogroup" aria-label="Connector" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
           {CONNECTORS.map((k: Connector) => (
-            <Key
+            <Button
               key={k}
               label={k}
               role="radio"
@@ -114,12 +114,12 @@ export function IsolateStation({ v }: { v: JobView }) {
               <Words size={14} color={b.connector === k ? t.ground : t.ink} style={{ textAlign: 'center' }}>
                 {k}
               </Words>
-            </Key>
+            </Button>
           ))}
         </View>
         {b.connector ? <Words bold>{RELEASE[b.connector]}</Words> : null}
         <Row gap={6}>
-          <Key
+          <Button
             label="tape over it"
             role="checkbox"
             selected={b.tape === true}

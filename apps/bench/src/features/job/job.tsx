@@ -7,7 +7,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { SPACE, useWide } from '../../theme';
 import { Card, Column } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { exactWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
@@ -58,9 +58,9 @@ function Holder({ v }: { v: JobView }) {
         </Words>
       )}
       {mine ? (
-        <Key label="Put down" onPress={() => void v.say('job-put-down', {}, 'job put down')} testID="put-down" />
+        <Button label="Put down" onPress={() => void v.say('job-put-down', {}, 'job put down')} testID="put-down" />
       ) : (
-        <Key
+        <Button
           label="Take up"
           tone={name ? 'plain' : 'next'}
           onPress={() => void v.say('job-taken', {}, 'job taken up')}
@@ -78,7 +78,7 @@ function Packs({ v }: { v: JobView }) {
     <Card
       title="Packs"
       right={
-        <Key
+        <Button
           label="Add its pack"
           tone={v.packs.length === 0 ? 'next' : 'plain'}
           onPress={() => setAdding(true)}
@@ -88,7 +88,7 @@ function Packs({ v }: { v: JobView }) {
     >
       {v.packs.length === 0 ? <Words>No pack yet. Tag it, then add it.</Words> : null}
       {v.packs.map((p) => (
-        <Key
+        <Button
           key={p.facts.id}
           label={`pack ${p.facts.tag}`}
           onPress={() => router.push(`/pack/${p.facts.id}`)}
@@ -96,7 +96,7 @@ function Packs({ v }: { v: JobView }) {
           testID={`pack-${p.facts.tag}`}
         >
           <RulingStrip ruling={p.ruling} tag={p.facts.tag} />
-        </Key>
+        </Button>
       ))}
       {v.packs.length > 1 ? <Words size={15}>Several packs in one machine: the worst decides.</Words> : null}
       {adding ? <AddPack job={v.job} onClose={() => setAdding(false)} onAdded={(id) => router.push(`/pack/${id}`)} /> : null}
@@ -119,7 +119,7 @@ function Machine({ v }: { v: JobView }) {
       right={
         <>
           <Words bold>{notebook?.tag}</Words>
-          <Key label={notebook?.model ? 'Mend' : 'Read the plate'} onPress={() => setPlate(true)} testID="read-plate" />
+          <Button label={notebook?.model ? 'Mend' : 'Read the plate'} onPress={() => setPlate(true)} testID="read-plate" />
         </>
       }
     >
@@ -150,7 +150,7 @@ function Onward({ v, here, onGo }: { v: JobView; here: Station; onGo: (s: Statio
       {stop && stop.missing !== '' && stop.state !== 'skipped' ? (
         <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
           <Words style={{ flex: 1 }} size={15} testID="missing">{`still: ${stop.missing}`}</Words>
-          <Key
+          <Button
             label="Skip"
             hint={here}
             onPress={() => void v.write([draft('station-skipped', [`job:${v.job.id}`], { station: here })], `${here} skipped`)}
@@ -159,7 +159,7 @@ function Onward({ v, here, onGo }: { v: JobView; here: Station; onGo: (s: Statio
         </View>
       ) : null}
       {after ? (
-        <Key
+        <Button
           label={`On to: ${after.station}`}
           tone={stop?.missing === '' ? 'next' : 'plain'}
           height={64}

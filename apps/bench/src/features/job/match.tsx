@@ -19,7 +19,7 @@ import { columnsOf, rulingOf, useZone } from '../../store/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -160,7 +160,7 @@ function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string)
       <Field label="Supplier" value={supplier} onChange={setSupplier} testID="supplier" />
       <Field label="Lot" value={lot} onChange={setLot} />
       {changed ? (
-        <Key
+        <Button
           label="Keep the words"
           onPress={() =>
             say({ ...(supplier.trim() && { supplier: supplier.trim() }), ...(lot.trim() && { lot: lot.trim() }) }, 'supplier')
@@ -204,7 +204,7 @@ function ReturnSheet({
       title={`Send ${p.facts.tag} back`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Open the return"
           tone="next"
           height={64}
@@ -255,7 +255,7 @@ export function MatchStation({ v }: { v: JobView }) {
       {v.inside.length > 1 ? (
         <Row gap={6}>
           {v.inside.map((x, i) => (
-            <Key
+            <Button
               key={x.facts.id}
               label={`replace ${x.facts.tag}`}
               role="radio"
@@ -267,7 +267,7 @@ export function MatchStation({ v }: { v: JobView }) {
       ) : null}
       <Card
         title={`In place of ${old.facts.tag}`}
-        right={<Key label="Add a new one" onPress={() => setAdding(true)} testID="add-replacement" />}
+        right={<Button label="Add a new one" onPress={() => setAdding(true)} testID="add-replacement" />}
         testID="card-candidates"
       >
         {form && asked.length > 0 ? (
@@ -281,7 +281,7 @@ export function MatchStation({ v }: { v: JobView }) {
         ) : null}
         <Field label="Type code or tag, partly legible is enough" value={search} onChange={setSearch} testID="match-search" />
         {(r ? [r] : all.slice(0, 8)).map((c) => (
-          <Key
+          <Button
             key={c.pack.facts.id}
             label={c.pack.facts.tag}
             height={60}
@@ -290,10 +290,10 @@ export function MatchStation({ v }: { v: JobView }) {
             testID={`candidate-${c.pack.facts.tag}`}
           >
             <Candidate c={c} picked={c === r} search={search} />
-          </Key>
+          </Button>
         ))}
         {r && all.length > 1 ? (
-          <Key label={`Show the other ${all.length - 1}`} onPress={() => setPick(null)} testID="others" />
+          <Button label={`Show the other ${all.length - 1}`} onPress={() => setPick(null)} testID="others" />
         ) : null}
         {!r && all.length > 8 ? <Words soft>{`${all.length - 8} more: type a part of the code.`}</Words> : null}
         {all.length === 0 ? <Words>No spare and no new pack here. Add the one that arrived.</Words> : null}
@@ -303,7 +303,7 @@ export function MatchStation({ v }: { v: JobView }) {
           <SideBySide old={old} r={r} />
           {decided ? <Words bold>{`Decided: ${decided.verdict}`}</Words> : null}
           <Row>
-            <Key
+            <Button
               label="It fits"
               tone="next"
               height={64}
@@ -311,8 +311,8 @@ export function MatchStation({ v }: { v: JobView }) {
               onPress={() => decide('fits')}
               testID="decide-fits"
             />
-            <Key label="It does not fit" height={64} onPress={() => decide('does not fit')} testID="decide-not" />
-            <Key label="Send it back" height={64} onPress={() => setReturning(true)} testID="send-back" />
+            <Button label="It does not fit" height={64} onPress={() => decide('does not fit')} testID="decide-not" />
+            <Button label="Send it back" height={64} onPress={() => setReturning(true)} testID="send-back" />
           </Row>
           {r.match.verdict === 'not known yet' ? (
             <Words size={15}>What carries a ? is measured first, on both packs.</Words>

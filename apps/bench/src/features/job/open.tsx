@@ -1,7 +1,7 @@
 import { CABLE_NAMES, type CoverBody, type FastenersBody, groupName, groupsOf, LIFTS, PRY_STARTS } from '@gavrel/core';
 import { useState } from 'react';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
 import { Ask, Caution } from './ask';
 import { Base, MapEditor } from './fastener-map';
@@ -36,7 +36,7 @@ export function OpenStation({ v }: { v: JobView }) {
         title="Screws"
         testID="card-screws"
         right={
-          <Key
+          <Button
             label={map ? 'Change' : 'Draw the map'}
             tone={map || sheet?.variants.length ? 'plain' : 'next'}
             onPress={() => setEditing(true)}
@@ -111,7 +111,7 @@ export function OpenStation({ v }: { v: JobView }) {
         </Words>
         <Row gap={6}>
           {CABLE_NAMES.map((n) => (
-            <Key
+            <Button
               key={n}
               label={n}
               role="checkbox"

@@ -7,7 +7,7 @@ import { useActions } from '../../store/context';
 import { useAppSelector } from '../../store';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { Ask } from './ask';
@@ -66,7 +66,7 @@ export function OwnerCard({ v }: { v: JobView }) {
     >
       {owner?.contact ? <Words size={15}>{owner.contact}</Words> : null}
       <Row>
-        <Key
+        <Button
           label={v.job.owner ? 'Change' : 'Note the owner'}
           onPress={() => {
             setName(owner?.name ?? '');
@@ -75,7 +75,7 @@ export function OwnerCard({ v }: { v: JobView }) {
           }}
           testID="note-owner"
         />
-        {lead && v.job.owner ? <Key label="Erase" onPress={() => void erase()} testID="erase-owner" /> : null}
+        {lead && v.job.owner ? <Button label="Erase" onPress={() => void erase()} testID="erase-owner" /> : null}
       </Row>
       {trouble ? <Words>{trouble}</Words> : null}
       {open ? (
@@ -83,7 +83,7 @@ export function OwnerCard({ v }: { v: JobView }) {
           title="Owner"
           onClose={() => setOpen(false)}
           footer={
-            <Key
+            <Button
               label="Keep"
               tone="next"
               height={64}

@@ -5,7 +5,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Words } from '../../ui/words';
 import { draft, type Draft } from '../../log/write';
@@ -40,7 +40,7 @@ function EachPack({
       {v.packs.length > 1 ? (
         <View role="radiogroup" aria-label="Pack" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
           {v.packs.map((x, i) => (
-            <Key
+            <Button
               key={x.facts.id}
               label={`${x.facts.tag}, ${x.facts.use ?? ''}`}
               role="radio"
@@ -130,7 +130,7 @@ export function JudgeStation({ v }: { v: JobView }) {
             <Words key={n.words} bold>{`${n.words}: decides ${n.decides}`}</Words>
           ))}
           <RoutesCard facts={p.facts} ruling={p.ruling} onKeep={onKeep} />
-          <Key
+          <Button
             label={`Open the slip of ${p.facts.tag}`}
             height={64}
             onPress={() => router.push(`/pack/${p.facts.id}`)}

@@ -1,4 +1,4 @@
-import type { Noted, PhotoBody, Subject } from '@gavrel/core';
+import type { Statement, PhotoBody, Subject } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { Image, View } from 'react-native';
 import { chooseFile, shrink } from '../../log/picture';
@@ -7,7 +7,7 @@ import { draft } from '../../log/write';
 import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 
 /** The address of a picture: from this device, else from the server. */
@@ -30,7 +30,7 @@ export function usePicture(sha256: string | undefined): string | null {
   return url;
 }
 
-function Thumb({ photo }: { photo: Noted<PhotoBody> }) {
+function Thumb({ photo }: { photo: Statement<PhotoBody> }) {
   const t = useTokens();
   const url = usePicture(photo.body.sha256);
   const [gone, setGone] = useState(false);
@@ -56,7 +56,7 @@ export function Pictures({
 }: {
   of: PhotoBody['of'];
   on: readonly Subject[];
-  photos: readonly Noted<PhotoBody>[];
+  photos: readonly Statement<PhotoBody>[];
   label: string;
 }) {
   const actions = useActions();
@@ -80,7 +80,7 @@ export function Pictures({
           .map((p) => (
             <Thumb key={p.id} photo={p} />
           ))}
-        <Key label={label} onPress={() => void take()} disabled={on.length === 0} testID={`picture-${of}`} />
+        <Button label={label} onPress={() => void take()} disabled={on.length === 0} testID={`picture-${of}`} />
       </Row>
       {trouble ? <Words bold>{trouble}</Words> : null}
     </View>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { draft } from '../../log/write';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 
 /** What the plate says, read now or mended: the last reading stands, the earlier ones stay in the log. */
@@ -23,7 +23,7 @@ export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; 
     <Sheet
       title={`Plate of ${n.tag}`}
       onClose={onClose}
-      footer={<Key label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-plate" />}
+      footer={<Button label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-plate" />}
     >
       <Choice
         label="Plate"

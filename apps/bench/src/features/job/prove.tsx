@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { dueWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { Caution } from './ask';
@@ -58,7 +58,7 @@ export function ProveStation({ v }: { v: JobView }) {
           </View>
         ))}
         {open.length > 0 ? (
-          <Key
+          <Button
             label={`All ${open.length} shown: yes`}
             height={56}
             onPress={() =>
@@ -82,7 +82,7 @@ export function ProveStation({ v }: { v: JobView }) {
               <Words bold>{`proof owed, ${dueWords(d.on, today)}`}</Words>
               <Words size={15}>{d.note}</Words>
             </View>
-            <Key
+            <Button
               label="Done"
               hint={d.note}
               onPress={() => void v.write([draft('due-met', [`job:${job.id}`], { meets: d.id })], 'proof done')}
@@ -90,12 +90,12 @@ export function ProveStation({ v }: { v: JobView }) {
           </View>
         ))}
         <Row>
-          <Key
+          <Button
             label="Owe it, tomorrow"
             onPress={() => void v.write(owe(1, open.length > 0 ? open : PROOFS), 'proof owed')}
             testID="owe-proof"
           />
-          <Key
+          <Button
             label="in 3 days"
             hint="owe it"
             onPress={() => void v.write(owe(3, open.length > 0 ? open : PROOFS), 'proof owed')}

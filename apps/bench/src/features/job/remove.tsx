@@ -5,7 +5,7 @@ import { draft } from '../../log/write';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Figures, Words } from '../../ui/words';
 import { Keypad, type NumberTask } from '../pack/keypad';
@@ -106,7 +106,7 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
         </Words>
         <Row gap={6}>
           {MOUNTINGS.map((m) => (
-            <Key
+            <Button
               key={m}
               label={m}
               role="checkbox"
@@ -147,14 +147,14 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
           onSay={(stuck) => say({ stuck }, stuck === 'no' ? 'let go at once' : stuck)}
         />
         <Row gap={6}>
-          <Key
+          <Button
             label={b.bay ? `Bay ${BAY.flatMap((s) => (b.bay?.[s] ? show(b.bay[s]!) : [])).join(' × ')}` : 'Measure the bay'}
             onPress={() => setTask(bayTask('length'))}
             testID={`bay-${p.facts.tag}`}
           />
         </Row>
         <Field label="A few words" value={note} onChange={setNote} />
-        {note.trim() ? <Key label="Keep the words" onPress={() => say({ note: note.trim() }, 'note')} /> : null}
+        {note.trim() ? <Button label="Keep the words" onPress={() => say({ note: note.trim() }, 'note')} /> : null}
       </Card>
       <FormCard facts={p.facts} title="Its outline" onTask={setTask} onKeep={onKeep} />
       <TagCard facts={p.facts} ruling={p.ruling} />
@@ -174,7 +174,7 @@ export function RemoveStation({ v }: { v: JobView }) {
       {v.inside.length > 1 ? (
         <Row gap={6}>
           {v.inside.map((x, i) => (
-            <Key key={x.facts.id} label={x.facts.tag} role="radio" selected={p === x} onPress={() => setAt(i)} />
+            <Button key={x.facts.id} label={x.facts.tag} role="radio" selected={p === x} onPress={() => setAt(i)} />
           ))}
         </Row>
       ) : null}

@@ -6,7 +6,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
 import type { JobView } from './view';
 
@@ -69,7 +69,7 @@ export function SheetCard({ v }: { v: JobView }) {
       ) : null}
       <Row>
         {sheet ? (
-          <Key
+          <Button
             label="Save as a file"
             onPress={() =>
               saveFile(
@@ -80,7 +80,7 @@ export function SheetCard({ v }: { v: JobView }) {
             testID="save-sheet"
           />
         ) : null}
-        <Key label="Take in a file" onPress={() => void take()} testID="take-sheet" />
+        <Button label="Take in a file" onPress={() => void take()} testID="take-sheet" />
       </Row>
       {trouble ? <Words bold>{trouble}</Words> : null}
     </Card>

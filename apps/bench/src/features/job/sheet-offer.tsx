@@ -1,6 +1,6 @@
 import { useAppSelector } from '../../store';
 import { useTokens } from '../../theme';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { View } from 'react-native';
 
@@ -28,7 +28,7 @@ export function SheetOffer({
     <View style={{ borderWidth: 2, borderStyle: 'dashed', borderColor: t.accent, padding: 10, gap: 6 }}>
       <Words>{what}</Words>
       <Words size={14} soft>{`${who}, ${times === 1 ? 'in one job' : `in ${times} jobs`} of this model`}</Words>
-      <Key label={take} tone="next" height={64} onPress={onTake} testID={testID} />
+      <Button label={take} tone="next" height={64} onPress={onTake} testID={testID} />
     </View>
   );
 }

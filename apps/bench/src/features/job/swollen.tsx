@@ -1,7 +1,7 @@
 import { findingOf } from '@gavrel/core';
 import { useAppSelector } from '../../store';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { OpeningBand } from './opening-band';
 import type { JobView } from './view';
@@ -31,7 +31,7 @@ export function SwollenStation({ v }: { v: JobView }) {
           <Words bold>{`${by.name} stands at it${by.competent ? '' : ', and is not named as trained: it stays closed'}.`}</Words>
         ) : null}
         {me?.competent ? (
-          <Key
+          <Button
             label="I open it, charge as found"
             tone="next"
             height={64}

@@ -2,7 +2,7 @@ import type { CalendarResponse } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
 import { api } from '../../log/api';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { QrCode } from '../../ui/qr';
 import { Figures, Words } from '../../ui/words';
@@ -36,12 +36,12 @@ export function CalendarCard() {
         </>
       ) : null}
       <Row>
-        <Key
+        <Button
           label={known?.madeAt ? 'Make a new address' : 'Make the address'}
           onPress={() => ask('POST')}
           testID="make-calendar"
         />
-        {known?.madeAt ? <Key label="Revoke" onPress={() => ask('DELETE')} testID="revoke-calendar" /> : null}
+        {known?.madeAt ? <Button label="Revoke" onPress={() => ask('DELETE')} testID="revoke-calendar" /> : null}
       </Row>
       {trouble ? <Words bold>{trouble}</Words> : null}
     </Card>

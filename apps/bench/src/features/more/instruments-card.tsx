@@ -9,7 +9,7 @@ import { useZone } from '../../store/rulings';
 import { shiftChosen, speakChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { accuracyWords } from '../pack/instruments';
@@ -43,7 +43,9 @@ function AddInstrument({ onClose }: { onClose: () => void }) {
     <Sheet
       title="Add an instrument"
       onClose={onClose}
-      footer={<Key label="Keep" tone="next" height={64} disabled={!good} onPress={() => void keep()} testID="keep-instrument" />}
+      footer={
+        <Button label="Keep" tone="next" height={64} disabled={!good} onPress={() => void keep()} testID="keep-instrument" />
+      }
     >
       <Field label="Name on it" value={name} onChange={setName} autoFocus testID="instrument-name" />
       <Choice label="Measures" options={INSTRUMENT_KINDS} value={measures} onChange={setMeasures} />
@@ -69,7 +71,7 @@ export function InstrumentsCard() {
   return (
     <Card
       title="Instruments of this shift"
-      right={<Key label="Add" onPress={() => setAdding(true)} testID="add-instrument" />}
+      right={<Button label="Add" onPress={() => setAdding(true)} testID="add-instrument" />}
       testID="card-instruments"
     >
       {all.length === 0 ? <Words>None yet. Readings carry the usual accuracy of a handheld one.</Words> : null}
@@ -83,7 +85,7 @@ export function InstrumentsCard() {
             .map((i) => {
               const late = i.calibratedUntil !== undefined && i.calibratedUntil < day;
               return (
-                <Key
+                <Button
                   key={i.id}
                   label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}`}
                   role="radio"
@@ -96,7 +98,7 @@ export function InstrumentsCard() {
         </View>
       ))}
       <Row>
-        <Key
+        <Button
           label="Speak numbers back"
           role="switch"
           selected={speak}

@@ -8,7 +8,7 @@ import { useActions } from '../../store/context';
 import { themeChosen } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { BackupCard } from './backup-card';
@@ -34,7 +34,7 @@ function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose
     <Sheet
       title="Site card"
       onClose={onClose}
-      footer={<Key label="Keep" tone="next" height={64} disabled={!all} onPress={() => void keep()} />}
+      footer={<Button label="Keep" tone="next" height={64} disabled={!all} onPress={() => void keep()} />}
     >
       <Field label="Emergency number" value={emergencyNumber} onChange={setNumber} />
       <Field label="Assembly point" value={assemblyPoint} onChange={setPoint} />
@@ -69,18 +69,18 @@ export function More() {
             {r.problem.errors?.map((e) => (
               <Words key={e.field}>{`${e.field}: ${e.detail}`}</Words>
             ))}
-            <Key label="Put it away, write it again" onPress={() => void actions.discard(r.id)} />
+            <Button label="Put it away, write it again" onPress={() => void actions.discard(r.id)} />
           </View>
         ))}
       </Card>
       <DeviceCard />
       <Card title="Rules and tables" testID="card-rules">
         <Row>
-          <Key label="Read the rules" onPress={() => router.push('/rules')} testID="open-rules" />
-          <Key label="Rule on a table of packs" onPress={() => router.push('/table')} testID="open-table" />
+          <Button label="Read the rules" onPress={() => router.push('/rules')} testID="open-rules" />
+          <Button label="Rule on a table of packs" onPress={() => router.push('/table')} testID="open-table" />
         </Row>
       </Card>
-      <Card title="Site card" right={lead ? <Key label="Change" onPress={() => setCard(true)} /> : undefined}>
+      <Card title="Site card" right={lead ? <Button label="Change" onPress={() => setCard(true)} /> : undefined}>
         {site ? (
           <>
             <Words bold>{`Emergency: ${site.emergencyNumber}`}</Words>
@@ -93,7 +93,7 @@ export function More() {
       </Card>
       {lead ? (
         <Card title="People">
-          <Key label="Invite, change, train" onPress={() => router.push('/people')} testID="open-people" />
+          <Button label="Invite, change, train" onPress={() => router.push('/people')} testID="open-people" />
         </Card>
       ) : null}
       <InstrumentsCard />

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { api } from '../../log/api';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { QrCode } from '../../ui/qr';
 import { Words } from '../../ui/words';
 
@@ -28,13 +28,13 @@ export function Outside({ all, run }: { all: readonly PersonDetail[]; run: (work
       </Words>
       <Field label="Their name" value={name} onChange={setName} testID="outside-name" />
       <Field label="Trained to assess until, as 2027-03-31" value={until} onChange={setUntil} testID="outside-until" />
-      <Key label="Name them" height={56} disabled={!good} onPress={add} testID="name-outside" />
+      <Button label="Name them" height={56} disabled={!good} onPress={add} testID="name-outside" />
       {told ? (
         <View role="alert" style={{ gap: 8 }}>
           <Words bold>{`For the phone of ${all.find((p) => p.id === told.id)?.name ?? 'this person'}, shown only now:`}</Words>
           <QrCode text={told.uri} size={220} label="QR code with the key of their one-time codes" />
           <Words>They scan it with a code generator of their own. Do not keep it: whoever has it can sign for them.</Words>
-          <Key label="They have it" tone="next" onPress={() => setTold(null)} testID="outside-done" />
+          <Button label="They have it" tone="next" onPress={() => setTold(null)} testID="outside-done" />
         </View>
       ) : null}
     </Card>

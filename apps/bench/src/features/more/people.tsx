@@ -2,12 +2,12 @@ import { type Invited, type PersonDetail, type Role, ROLES, TRAININGS } from '@g
 import { localDay } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, saidOf } from '../../log/api';
+import { api, errorMessage } from '../../log/api';
 import { useZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { Outside } from './people-outside';
@@ -42,12 +42,12 @@ function Trainings({ person, run }: { person: PersonDetail; run: Do }) {
       {(person.trainings ?? []).map((t) => (
         <Row key={t.kind} style={{ justifyContent: 'space-between' }}>
           <Words style={{ flex: 1 }}>{trainingWords(t, today)}</Words>
-          <Key label="End it" hint={TRAINED_FOR[t.kind]} onPress={() => void put(t.kind, null)} />
+          <Button label="End it" hint={TRAINED_FOR[t.kind]} onPress={() => void put(t.kind, null)} />
         </Row>
       ))}
       <Choice label="Training" options={TRAININGS} words={TRAINED_FOR} value={kind} onChange={setKind} />
       <Field label="Good until, as 2027-03-31" value={until} onChange={setUntil} testID="training-until" />
-      <Key label="Keep the training" disabled={!good} onPress={() => void put(kind, until.trim())} testID="keep-training" />
+      <Button label="Keep the training" disabled={!good} onPress={() => void put(kind, until.trim())} testID="keep-training" />
       <Words size={14} soft>
         Refreshers, from memory: air within 24 months, United States within 3 years. Check the current rules.
       </Words>
@@ -78,8 +78,8 @@ function PersonSheet({
       <Words size={15}>{ROLE_WORDS[person.role]}</Words>
       <Trainings person={person} run={run} />
       <Row>
-        {person.role === 'outside' ? null : <Key label="New passphrase" onPress={onReset} testID="reset-person" />}
-        <Key
+        {person.role === 'outside' ? null : <Button label="New passphrase" onPress={onReset} testID="reset-person" />}
+        <Button
           label={person.disabled ? 'Let in again' : person.role === 'outside' ? 'Signs no longer' : 'Let in no longer'}
           onPress={() => change({ disabled: !person.disabled })}
           testID="disable-person"
@@ -106,7 +106,7 @@ export function People() {
       await read();
       await actions.refreshSession();
     } catch (e) {
-      setTrouble(saidOf(e));
+      setTrouble(errorMessage(e));
     }
   };
   useEffect(() => void run(() => Promise.resolve()), []);
@@ -123,7 +123,7 @@ export function People() {
       ) : null}
       <Card title="In this workshop" testID="card-people">
         {(all ?? []).map((p) => (
-          <Key key={p.id} label={p.name} height={60} onPress={() => setOpen(p.id)} testID={`person-${p.name.split(' ')[0]}`}>
+          <Button key={p.id} label={p.name} height={60} onPress={() => setOpen(p.id)} testID={`person-${p.name.split(' ')[0]}`}>
             <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
               <Words bold>{p.name}</Words>
               <Words soft>
@@ -137,13 +137,13 @@ export function People() {
                   .join(', ')}
               </Words>
             </View>
-          </Key>
+          </Button>
         ))}
       </Card>
       <Card title="Invite somebody" testID="card-invite">
         <Field label="Name" value={name} onChange={setName} testID="invite-name" />
         <Choice label="Role" options={ROLES} value={role} onChange={setRole} height={52} />
-        <Key
+        <Button
           label="Invite"
           tone="next"
           height={56}

@@ -1,14 +1,14 @@
 import { localDay } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api, saidOf } from '../../log/api';
+import { api, errorMessage } from '../../log/api';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
 import { useActions } from '../../store/context';
 import { lockAfterChosen, screenLocked } from '../../store/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { EnterForm } from '../sign/enter-form';
@@ -44,14 +44,14 @@ function SecretSheet({ what, onClose }: { what: 'pin' | 'passphrase'; onClose: (
     setTrouble('');
     api('PUT', `/session/${what}`, what === 'pin' ? { passphrase, pin: fresh } : { passphrase, fresh })
       .then(onClose)
-      .catch((e: unknown) => setTrouble(saidOf(e)));
+      .catch((e: unknown) => setTrouble(errorMessage(e)));
   };
   return (
     <Sheet
       title={what === 'pin' ? 'PIN for this bench' : 'New passphrase'}
       onClose={onClose}
       footer={
-        <Key label="Keep" tone="next" height={64} disabled={!good || passphrase === ''} onPress={keep} testID="keep-secret" />
+        <Button label="Keep" tone="next" height={64} disabled={!good || passphrase === ''} onPress={keep} testID="keep-secret" />
       }
     >
       <Words>
@@ -87,15 +87,15 @@ export function PersonCard() {
         {person.competent ? 'May confirm a clearing.' : 'Not trained to assess: may not confirm a clearing.'}
       </Words>
       <Row>
-        <Key label="Change person" tone="next" height={56} onPress={() => setSheet('switch')} testID="switch-person" />
-        <Key label="PIN" height={56} onPress={() => setSheet('pin')} testID="set-pin" />
-        <Key label="Passphrase" height={56} onPress={() => setSheet('passphrase')} testID="set-passphrase" />
+        <Button label="Change person" tone="next" height={56} onPress={() => setSheet('switch')} testID="switch-person" />
+        <Button label="PIN" height={56} onPress={() => setSheet('pin')} testID="set-pin" />
+        <Button label="Passphrase" height={56} onPress={() => setSheet('passphrase')} testID="set-passphrase" />
       </Row>
       <LockChoice />
       <Row>
-        <Key label="Lock" onPress={() => dispatch(screenLocked())} testID="lock" />
-        <Key label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
-        <Key label="Sign out everywhere" onPress={() => void actions.signOut(true)} testID="sign-out-everywhere" />
+        <Button label="Lock" onPress={() => dispatch(screenLocked())} testID="lock" />
+        <Button label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
+        <Button label="Sign out everywhere" onPress={() => void actions.signOut(true)} testID="sign-out-everywhere" />
       </Row>
       {sheet === 'switch' ? (
         <Sheet title="Change person" onClose={close}>

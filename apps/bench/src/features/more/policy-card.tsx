@@ -8,7 +8,7 @@ import { useMay } from '../../store/may';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { SignKey } from '../sign/sign-sheet';
@@ -43,7 +43,7 @@ function WasteCode({ present, onKeep }: { present: string | null; onKeep: (code:
   return (
     <>
       <Field label="Waste code, where it is not the usual one" value={code} onChange={setCode} testID="waste-code" />
-      {given !== '' && given !== present ? <Key label="Keep the waste code" onPress={() => onKeep(given)} /> : null}
+      {given !== '' && given !== present ? <Button label="Keep the waste code" onPress={() => onKeep(given)} /> : null}
     </>
   );
 }
@@ -131,7 +131,7 @@ export function PolicyCard() {
         <View key={e.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
           <Words style={{ flex: 1 }}>{`A milder switch by ${name(e.by)}, ${agoWords(e.at)}, waits for a second lead.`}</Words>
           {maySet && e.by !== session.person.id ? (
-            <Key
+            <Button
               label="Confirm"
               hint="the milder switch"
               tone="next"

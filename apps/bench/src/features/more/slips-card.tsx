@@ -2,7 +2,7 @@ import { localDay } from '@gavrel/core';
 import { useState } from 'react';
 import { useZone } from '../../store/rulings';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { print } from '../paper/print';
 
@@ -24,7 +24,7 @@ export function SlipsCard() {
   return (
     <Card title="Paper for a power cut">
       <Words>{`${COUNT} numbered slips. Their number is the tag: type or scan it when the power is back.`}</Words>
-      <Key label="Print blank slips" onPress={go} testID="print-slips" />
+      <Button label="Print blank slips" onPress={go} testID="print-slips" />
       {trouble ? <Words bold>{trouble}</Words> : null}
     </Card>
   );

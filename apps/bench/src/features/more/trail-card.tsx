@@ -1,9 +1,9 @@
 import type { Person, TrailItem } from '@gavrel/contract';
 import { useCallback, useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, saidOf } from '../../log/api';
+import { api, errorMessage } from '../../log/api';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { clockWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { trailWords } from './people-words';
@@ -23,7 +23,7 @@ export function TrailCard({ all }: { all: readonly Person[] }) {
       setMore(page.length === PAGE);
       setTrouble('');
     } catch (e) {
-      setTrouble(saidOf(e));
+      setTrouble(errorMessage(e));
     }
   }, []);
   useEffect(() => void read([]), [read, all]);
@@ -39,7 +39,7 @@ export function TrailCard({ all }: { all: readonly Person[] }) {
           </Words>
         </View>
       ))}
-      {more ? <Key label="Older" onPress={() => void read(items)} testID="trail-older" /> : null}
+      {more ? <Button label="Older" onPress={() => void read(items)} testID="trail-older" /> : null}
     </Card>
   );
 }

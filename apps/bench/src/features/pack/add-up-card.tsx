@@ -1,7 +1,7 @@
 import { labelWords, type LabelBody, type PackFacts, show } from '@gavrel/core';
 import { useState } from 'react';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import type { NumberCardProps } from './card';
 import { CellsSheet } from './cells-sheet';
@@ -71,7 +71,7 @@ export function AddUpCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
       ))}
       <Row>
         {fields.filter(isFigureKey).map((f) => (
-          <Key
+          <Button
             key={f}
             label={`Read the ${labelWords(f)} again`}
             height={52}
@@ -80,13 +80,13 @@ export function AddUpCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
           />
         ))}
         {sheets.map((s) => (
-          <Key key={s} label={SHEET_WORDS[s]} height={52} onPress={() => setOpen(s)} testID={`again-${s}`} />
+          <Button key={s} label={SHEET_WORDS[s]} height={52} onPress={() => setOpen(s)} testID={`again-${s}`} />
         ))}
         {fields.flatMap((f) => {
           const read = READ[f];
           if (!read) return [];
           const task = readingTask(facts, nature.series, read[0]);
-          return [<Key key={f} label={read[1]} height={52} onPress={() => onTask(task)} testID={`again-${read[0]}`} />];
+          return [<Button key={f} label={read[1]} height={52} onPress={() => onTask(task)} testID={`again-${read[0]}`} />];
         })}
       </Row>
       {open === 'words' ? <WordsSheet facts={facts} label={label.all} onKeep={onKeep} onClose={() => setOpen(null)} /> : null}

@@ -7,7 +7,7 @@ import { useTokens, WORDS } from '../../theme';
 import { draft } from '../../log/write';
 import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import type { CardProps } from './card';
@@ -92,7 +92,7 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
   return (
     <Sheet title="Bring it down" onClose={onClose}>
       <Words bold>Better: run it in its own notebook, off the adapter, until the gauge says so.</Words>
-      <Key label="Begun in its notebook" height={52} onPress={() => begun('notebook')} testID="begun-notebook" />
+      <Button label="Begun in its notebook" height={52} onPress={() => begun('notebook')} testID="begun-notebook" />
       {why.map((w) => (
         <Words key={w} bold testID="bleed-refused">{`By a resistor: no, ${w}.`}</Words>
       ))}
@@ -131,7 +131,7 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
           ].map((w) => (
             <Words key={w}>{`— ${w}`}</Words>
           ))}
-          <Key label="Begun with this resistor" height={52} onPress={() => begun('resistor')} testID="begun-resistor" />
+          <Button label="Begun with this resistor" height={52} onPress={() => begun('resistor')} testID="begun-resistor" />
           <Words size={14} soft>
             From the upper end of its charge, by an engineering table of its cells, 0.15 Ω taken for the pack. Common practice, no
             source.
@@ -173,12 +173,12 @@ export function CareCard({ facts, ruling, onKeep }: CardProps) {
         At 20 to 25 °C, by usual drains from memory; keep it at 30 to 60 %.
       </Words>
       <Row>
-        <Key
+        <Button
           label={`Topped up to ${TOPPED} %`}
           onPress={() => void onKeep(draft('topped-up', [`pack:${facts.id}`], { to: TOPPED }), 'topped up')}
           testID="topped-up"
         />
-        <Key label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
+        <Button label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
       </Row>
       {open ? <BleedSheet facts={facts} ruling={ruling} onKeep={onKeep} onClose={() => setOpen(false)} /> : null}
     </Card>

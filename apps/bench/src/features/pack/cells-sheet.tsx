@@ -1,7 +1,7 @@
 import type { PackFacts, Ruling } from '@gavrel/core';
 import { useState } from 'react';
 import { Asked } from '../../ui/asked';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import type { Keep } from './card';
@@ -45,7 +45,7 @@ export function CellsSheet({
       title="Count the cells"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={asked ? 'Keep it all the same' : 'Keep'}
           tone="next"
           height={64}

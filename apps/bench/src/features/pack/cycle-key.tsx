@@ -2,7 +2,7 @@ import type { PackFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../log/write';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import type { Keep } from './card';
@@ -18,7 +18,7 @@ export function CycleKey({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) 
     ).then(() => setOpen(false));
   return (
     <>
-      <Key label="One full cycle in a host…" onPress={() => setOpen(true)} testID="open-cycle" />
+      <Button label="One full cycle in a host…" onPress={() => setOpen(true)} testID="open-cycle" />
       {open ? (
         <Sheet title="One full cycle in a host" onClose={() => setOpen(false)}>
           <Words>
@@ -26,14 +26,14 @@ export function CycleKey({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) 
             found.
           </Words>
           <Field label="A few words (optional)" value={note} onChange={setNote} testID="cycle-note" />
-          <Key
+          <Button
             label="As usual: full, down and full again"
             tone="next"
             height={64}
             onPress={() => went('as-usual')}
             testID="cycle-as-usual"
           />
-          <Key
+          <Button
             label="Not as usual: heat, a jump, an early end"
             height={64}
             onPress={() => went('not-as-usual')}

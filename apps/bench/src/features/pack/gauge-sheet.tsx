@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { draft } from '../../log/write';
 import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import type { Keep } from './card';
@@ -62,7 +62,7 @@ export function GaugeSheet({
       title="Gauge"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={asked ? 'Keep it all the same' : 'Keep'}
           tone="next"
           height={64}

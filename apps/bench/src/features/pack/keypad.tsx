@@ -1,7 +1,7 @@
 import {
   type Figure,
   foldPack,
-  hollow,
+  previewRuling,
   type Instrument,
   type InstrumentBody,
   type Limit,
@@ -22,7 +22,7 @@ import { useZone } from '../../store/rulings';
 import { BIG_TARGET, useTokens } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { HollowStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
@@ -123,7 +123,7 @@ function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadKeyProps) {
     },
   }[name as '⌫'];
   return (
-    <Key
+    <Button
       label={special?.label ?? name}
       sign
       height={BIG_TARGET}
@@ -135,7 +135,7 @@ function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadKeyProps) {
       <Figures size={special ? 19 : 26} bold>
         {special?.shown ?? name}
       </Figures>
-    </Key>
+    </Button>
   );
 }
 
@@ -255,7 +255,7 @@ export function Keypad({
     return () => clearTimeout(timer);
   }, []);
 
-  const shown = committed && typed ? hollow(committed, typed) : null;
+  const shown = committed && typed ? previewRuling(committed, typed) : null;
   const scale =
     figure && task.ownLimit
       ? task.ownLimit(value(figure))
@@ -268,7 +268,7 @@ export function Keypad({
       title={task.title}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={asked ? 'Keep it all the same' : next ? `Keep, then ${next.title}` : 'Keep'}
           tone="next"
           height={BIG_TARGET}
@@ -336,14 +336,14 @@ export function Keypad({
       </View>
       {task.measures ? (
         <Row gap={6}>
-          <Key
+          <Button
             label="Keep, once more"
             hint="the same reading again; a set is averaged"
             disabled={!figure || beyond || nothing}
             onPress={() => void keep(true)}
             testID="keep-again"
           />
-          <Key
+          <Button
             label="Blind"
             hint="hide the last value and the ruling"
             role="checkbox"

@@ -1,7 +1,7 @@
 import { checkLabel, type Interval, labelWords, show } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
 import { figureTask } from './label-draft';
@@ -33,7 +33,7 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
           const f = label[key];
           const title = LABEL_FIGURES[key].title;
           return (
-            <Key
+            <Button
               key={key}
               label={`${title}${f ? ` ${show(f)}` : ', not read'}`}
               height={64}
@@ -47,7 +47,7 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
               <Figures size={19} bold>
                 {f ? show(f) : '+'}
               </Figures>
-            </Key>
+            </Button>
           );
         })}
       </View>
@@ -81,7 +81,7 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
       {disputed.length > 0 ? (
         <Words bold>{`Two values on record for ${disputed.map(labelWords).join(', ')}: a second person settles it.`}</Words>
       ) : null}
-      <Key
+      <Button
         label={missing ? 'Type code, chemistry, Wh mark, date' : 'Label in words'}
         onPress={() => setWords(true)}
         testID="label-words"

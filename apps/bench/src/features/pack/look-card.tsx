@@ -15,7 +15,7 @@ import { useMay } from '../../store/may';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -64,7 +64,7 @@ function FindingSheet({
         </View>
       ) : null}
       {codes.map((c) => (
-        <Key
+        <Button
           key={c}
           label={findingOf(c)!.words}
           height={64}
@@ -97,7 +97,7 @@ function ClearSheet({
       title={`Clear: ${words}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Ask a second person"
           tone="next"
           height={64}
@@ -132,7 +132,7 @@ function QuietSheet({ facts, onKeep, onClose }: { facts: PackFacts; onKeep: Keep
       title="24 quiet hours"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Ask a second person"
           tone="next"
           height={64}
@@ -160,7 +160,7 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
     );
   return (
     <Row>
-      <Key
+      <Button
         label="Looked from outside: all quiet"
         tone="next"
         height={64}
@@ -169,7 +169,7 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
         testID="look-outside"
       />
       {condition === 'critical' && mayDeclare ? (
-        <Key label="24 quiet hours…" height={64} onPress={() => setDeclaring(true)} />
+        <Button label="24 quiet hours…" height={64} onPress={() => setDeclaring(true)} />
       ) : null}
       {declaring ? <QuietSheet facts={facts} onKeep={onKeep} onClose={() => setDeclaring(false)} /> : null}
     </Row>
@@ -199,14 +199,14 @@ function GroupRow({
           {found.length > 0 ? found.join(', ') : ago}
         </Words>
       </View>
-      <Key
+      <Button
         label="nothing"
         hint={`found at ${group}`}
         selected={looked !== null && found.length === 0}
         onPress={onNothing}
         testID={`nothing-${group}`}
       />
-      <Key label="found…" hint={group} selected={found.length > 0} onPress={onFound} testID={`found-${group}`} />
+      <Button label="found…" hint={group} selected={found.length > 0} onPress={onFound} testID={`found-${group}`} />
     </View>
   );
 }
@@ -244,7 +244,7 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
               {`${f.words}${f.from === 'measured' ? ', by readings' : ''}${f.state === 'stands' ? '' : ` (${f.state})`}`}
             </Words>
             {soft && f.state === 'stands' ? (
-              <Key
+              <Button
                 label="Clear…"
                 hint={f.words}
                 onPress={() => setClearing({ entries: f.entries, words: f.words })}
@@ -266,13 +266,13 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
         />
       ))}
       <Row>
-        <Key
+        <Button
           label="All six looked at: nothing found"
           onPress={() => void looks(LOOK_GROUPS)}
           style={{ flexGrow: 1 }}
           testID="nothing-all"
         />
-        <Key label="Other…" onPress={() => setOpen('other')} testID="found-other" />
+        <Button label="Other…" onPress={() => setOpen('other')} testID="found-other" />
       </Row>
       {open ? <FindingSheet group={open} facts={facts} onKeep={onKeep} onClose={() => setOpen(null)} /> : null}
       {clearing ? <ClearSheet facts={facts} {...clearing} onKeep={onKeep} onClose={() => setClearing(null)} /> : null}

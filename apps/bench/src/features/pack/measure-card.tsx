@@ -2,7 +2,7 @@ import { latest, seriesOf } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Figures, Words } from '../../ui/words';
 import { CellsSheet } from './cells-sheet';
@@ -48,7 +48,7 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
         {keys.map(([key, title, shown, points]) => (
-          <Key
+          <Button
             key={key}
             label={`${title}${shown ? ` ${shown}` : ', not taken'}`}
             height={64}
@@ -65,9 +65,9 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
             <Figures size={18} bold>
               {shown || '+'}
             </Figures>
-          </Key>
+          </Button>
         ))}
-        <Key
+        <Button
           label="Gauge"
           height={64}
           style={{ flexGrow: 1, flexBasis: '30%' }}
@@ -80,7 +80,7 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
           <Figures size={18} bold>
             {facts.gauges.length > 0 ? 'read' : '+'}
           </Figures>
-        </Key>
+        </Button>
       </View>
       {e.charge ? (
         <Words testID="charge">

@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { useYard } from '../yard/use-yard';
@@ -39,7 +39,7 @@ function MoveSheet({
         title={against.place.name}
         onClose={onClose}
         footer={
-          <Key
+          <Button
             label="Put it there, flagged"
             height={64}
             disabled={reason.trim().length < 3}
@@ -50,7 +50,7 @@ function MoveSheet({
       >
         <Words bold>{`${facts.tag} may not lie there: ${against.why.map((w) => w.words).join('; ')}`}</Words>
         <Field label="Why it must all the same" value={reason} onChange={setReason} autoFocus testID="despite" />
-        <Key label="Somewhere else" onPress={() => setAgainst(null)} />
+        <Button label="Somewhere else" onPress={() => setAgainst(null)} />
       </Sheet>
     );
   }
@@ -59,7 +59,7 @@ function MoveSheet({
   return (
     <Sheet title="Move to" onClose={onClose}>
       {fits.map((c, i) => (
-        <Key
+        <Button
           key={c.place.id}
           label={c.place.name}
           tone={i === 0 ? 'next' : 'plain'}
@@ -84,7 +84,7 @@ function MoveSheet({
               {c.why.map((w) => w.words).join('; ')}
             </Words>
           </View>
-          <Key label="All the same" hint={c.place.name} tone="quiet" onPress={() => setAgainst(c)} />
+          <Button label="All the same" hint={c.place.name} tone="quiet" onPress={() => setAgainst(c)} />
         </View>
       ))}
     </Sheet>
@@ -133,7 +133,7 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
         : null}
       <Row>
         {movable && best && (!here || wrong) ? (
-          <Key
+          <Button
             label={`Put into ${best.place.name}`}
             tone="next"
             height={56}
@@ -143,8 +143,8 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
             testID="put-best"
           />
         ) : null}
-        <Key label={here ? 'Move…' : 'Place…'} height={56} onPress={() => setOpen(true)} disabled={!movable} testID="move" />
-        {here ? <Key label="Open the place" height={56} onPress={() => router.push(`/place/${here.place.id}`)} /> : null}
+        <Button label={here ? 'Move…' : 'Place…'} height={56} onPress={() => setOpen(true)} disabled={!movable} testID="move" />
+        {here ? <Button label="Open the place" height={56} onPress={() => router.push(`/place/${here.place.id}`)} /> : null}
       </Row>
       {open && item ? (
         <MoveSheet

@@ -5,7 +5,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
 import { Card } from '../../ui/frame';
-import { Choice } from '../../ui/keys';
+import { Choice } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { AskedKeys, REGION_WORDS, RouteTable, useAsked } from '../routes/route-table';
 import type { CardProps } from './card';

@@ -1,7 +1,7 @@
 import { type NextReading, NOT_ADDING_UP } from '@gavrel/core';
 import { useCallback, useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { saidOf } from '../../log/api';
+import { errorMessage } from '../../log/api';
 import { entriesOfPack } from '../../log/store';
 import type { Draft } from '../../log/write';
 import { useAppSelector } from '../../store';
@@ -9,7 +9,7 @@ import { useActions } from '../../store/context';
 import { rulingOf, useZone } from '../../store/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -37,7 +37,7 @@ function NextCard({ next: all, onPick }: { next: readonly NextReading[]; onPick:
   return (
     <Card title="Worth taking next" testID="card-next">
       {next.slice(0, 4).map((n, i) => (
-        <Key
+        <Button
           key={n.words}
           label={`${n.words}, decides ${n.decides}`}
           tone={i === 0 ? 'next' : 'plain'}
@@ -46,7 +46,7 @@ function NextCard({ next: all, onPick }: { next: readonly NextReading[]; onPick:
           testID={`next-${n.card}`}
         >
           <NextWords n={n} first={i === 0} />
-        </Key>
+        </Button>
       ))}
     </Card>
   );
@@ -73,7 +73,7 @@ function NotHere({ id }: { id: string }) {
     let current = true;
     actions.fetchLog(`pack:${id}`).then(
       () => current && setTrouble('No such pack is on record.'),
-      (e: unknown) => current && setTrouble(`This pack is not on this device. ${saidOf(e)}`),
+      (e: unknown) => current && setTrouble(`This pack is not on this device. ${errorMessage(e)}`),
     );
     return () => {
       current = false;

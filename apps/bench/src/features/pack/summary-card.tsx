@@ -5,7 +5,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 
@@ -48,13 +48,13 @@ export function SummaryKey({ typeCode }: { typeCode: string | undefined }) {
   return (
     <>
       <Words size={15}>{`${typeCode}: ${words}`}</Words>
-      <Key label="Test summary of this type" onPress={() => setItems(filed?.items ?? [])} testID="summary" />
+      <Button label="Test summary of this type" onPress={() => setItems(filed?.items ?? [])} testID="summary" />
       {items === null ? null : (
         <Sheet
           title={`Test summary of ${typeCode}`}
           onClose={() => setItems(null)}
           footer={
-            <Key
+            <Button
               label={`Keep ${now.length} of ${SUMMARY_ITEMS.length}`}
               tone="next"
               height={64}
@@ -64,10 +64,10 @@ export function SummaryKey({ typeCode }: { typeCode: string | undefined }) {
           }
         >
           <Words>What it says. It counts once it says everything, for this type only, never for a rebuilt pack.</Words>
-          <Key label="It says all ten" height={56} onPress={() => setItems(SUMMARY_ITEMS)} testID="summary-all" />
+          <Button label="It says all ten" height={56} onPress={() => setItems(SUMMARY_ITEMS)} testID="summary-all" />
           <Row gap={6}>
             {SUMMARY_ITEMS.map((i) => (
-              <Key
+              <Button
                 key={i}
                 label={WORDS[i]}
                 role="checkbox"

@@ -2,7 +2,7 @@ import { latest, seriesOf, thicknessTrend } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../log/write';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { PackDrawing, type Point, POINTS } from '../../ui/pack-drawing';
 import { Sheet } from '../../ui/sheet';
@@ -61,14 +61,14 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
         />
       ) : null}
       <Row>
-        <Key label={t0 ? 'New thickness again' : 'New thickness'} onPress={() => setSource(true)} testID="new-thickness" />
+        <Button label={t0 ? 'New thickness again' : 'New thickness'} onPress={() => setSource(true)} testID="new-thickness" />
       </Row>
       <Words size={15} soft>
         Any of these is swelling, whatever the number:
       </Words>
       <Row gap={6}>
         {SWELLING_SIGNS.map((s) => (
-          <Key
+          <Button
             key={s}
             label={s}
             onPress={() =>

@@ -2,7 +2,7 @@ import { type Chemistry, isAfter, isPartialDay, type LabelBody, localDay, oddDat
 import { useState } from 'react';
 import { useZone } from '../../store/rulings';
 import { Asked } from '../../ui/asked';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -61,7 +61,7 @@ export function WordsSheet({
       title="Label in words"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={asked ? 'Keep it all the same' : 'Keep'}
           tone="next"
           height={64}

@@ -11,7 +11,7 @@ import { useMay } from '../../store/may';
 import { type PackLine, usePackLines } from '../../store/rulings';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -53,7 +53,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
       title="Add a pack"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={taken ? 'Open the pack with this tag' : 'Add'}
           tone="next"
           height={64}
@@ -134,7 +134,7 @@ function AtServer({ search }: { search: string }) {
     <View style={{ padding: SPACE, gap: 6 }} testID="at-server">
       <Words bold>At the server</Words>
       {more.map((r) => (
-        <Key key={r.id} label={r.tag} height={56} onPress={() => router.push(`/pack/${r.id}`)} testID={`fetch-${r.tag}`}>
+        <Button key={r.id} label={r.tag} height={56} onPress={() => router.push(`/pack/${r.id}`)} testID={`fetch-${r.tag}`}>
           <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 10 }}>
             <ConditionShape condition={r.condition} size={22} />
             <Figures bold>{r.tag}</Figures>
@@ -142,7 +142,7 @@ function AtServer({ search }: { search: string }) {
               {r.typeCode}
             </Figures>
           </View>
-        </Key>
+        </Button>
       ))}
     </View>
   );
@@ -165,11 +165,11 @@ export function Packs({ current }: { current?: string }) {
           <View style={{ flex: 1 }}>
             <Field label="Tag, code or number" value={search} onChange={setSearch} testID="search" />
           </View>
-          {mayAdd ? <Key label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" /> : null}
+          {mayAdd ? <Button label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" /> : null}
         </View>
         <View role="group" aria-label="Conditions" style={{ flexDirection: 'row', gap: 4 }}>
           {ORDER.map((c) => (
-            <Key
+            <Button
               key={c}
               label={`${c}, ${count(c)}`}
               sign
@@ -182,7 +182,7 @@ export function Packs({ current }: { current?: string }) {
               <Figures size={14} color={condition === c ? t.ground : t.ink}>
                 {count(c)}
               </Figures>
-            </Key>
+            </Button>
           ))}
         </View>
       </View>

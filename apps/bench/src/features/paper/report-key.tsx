@@ -2,7 +2,7 @@ import { findingOf, localDay, PROOFS } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import type { JobView, RuledPack } from '../job/view';
 import type { ReportPaper } from './draw';
@@ -92,7 +92,7 @@ export function ReportKey({ v, owner }: { v: JobView; owner: string }) {
   };
   return (
     <>
-      <Key label="Page for the owner" onPress={go} testID="print-report" />
+      <Button label="Page for the owner" onPress={go} testID="print-report" />
       {trouble ? <Words bold>{trouble}</Words> : null}
     </>
   );

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { QrCode } from '../../ui/qr';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Words } from '../../ui/words';
@@ -57,7 +57,7 @@ export function TagCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
           <Words size={15}>{`since ${tag.date}, next look ${tag.nextLook}`}</Words>
         </View>
       </View>
-      <Key label="Print the tag" onPress={go} testID="print-tag" />
+      <Button label="Print the tag" onPress={go} testID="print-tag" />
       {trouble ? <Words bold>{trouble}</Words> : null}
       <Words size={15} soft>
         No printer: write shape, word, date and finding on tape.

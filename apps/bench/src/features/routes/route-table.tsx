@@ -6,7 +6,7 @@ import { regionChosen } from '../../store/view';
 import { TARGET, useTokens } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
-import { Choice } from '../../ui/keys';
+import { Choice } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 
 /** Each word has a mark of its own, so that nobody needs colours. */

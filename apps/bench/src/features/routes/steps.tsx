@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../store';
 import { useZone } from '../../store/rulings';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Heading, Words } from '../../ui/words';
 import { trainedWords, trainingFor } from '../more/people-words';
 import { print } from '../paper/print';
@@ -80,7 +80,7 @@ export function PrintSteps({ title, packs, on }: { title: string; packs: readonl
   };
   return (
     <>
-      <Key label="Print the steps" onPress={go} testID="print-steps" />
+      <Button label="Print the steps" onPress={go} testID="print-steps" />
       {trouble ? <Words bold>{trouble}</Words> : null}
     </>
   );

@@ -24,7 +24,7 @@ import { rulingOf, useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { RuleLine } from './rule-line';
@@ -57,7 +57,7 @@ function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onC
       <Figures size={14}>{[r.id, figures(r), span(r), now ? 'in force' : 'not in force'].filter(Boolean).join(' · ')}</Figures>
       <Row>
         {worked.length > 0 ? (
-          <Key
+          <Button
             label={open ? 'Close' : `Cases, ${worked.length}`}
             hint={r.title}
             selected={open}
@@ -65,7 +65,7 @@ function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onC
             testID={`cases-${r.id}`}
           />
         ) : null}
-        {onCheck ? <Key label="Checked" hint={r.title} onPress={onCheck} testID={`check-${r.id}`} /> : null}
+        {onCheck ? <Button label="Checked" hint={r.title} onPress={onCheck} testID={`check-${r.id}`} /> : null}
       </Row>
       {open
         ? worked.map((c) => (
@@ -98,7 +98,7 @@ function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
       title="Checked against the printed edition"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="I have compared it"
           tone="next"
           height={64}
@@ -133,7 +133,7 @@ function AheadCard({ today }: { today: string }) {
   };
   return (
     <Card title="What changes ahead" testID="card-ahead">
-      {shown === null ? <Key label="Look at the stock" onPress={look} testID="look-ahead" /> : null}
+      {shown === null ? <Button label="Look at the stock" onPress={look} testID="look-ahead" /> : null}
       {shown?.map((a) => (
         <View key={a.day} style={{ gap: 2 }}>
           <Words bold>{`From ${a.day}: ${a.packs.length} packs are answered differently`}</Words>
@@ -190,7 +190,7 @@ function SwitchCard({ today }: { today: string }) {
   };
   return (
     <Card title="The other schools, now" testID="card-schools">
-      {lines === null ? <Key label="Try them on the stock" onPress={look} testID="look-schools" /> : null}
+      {lines === null ? <Button label="Try them on the stock" onPress={look} testID="look-schools" /> : null}
       {lines?.map((l) => (
         <Words key={l}>{l}</Words>
       ))}

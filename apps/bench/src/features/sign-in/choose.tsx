@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { saidOf } from '../../log/api';
+import { errorMessage } from '../../log/api';
 import { useActions } from '../../store/context';
 import { SPACE } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Heading, Words } from '../../ui/words';
 
 /** Whoever was given a passphrase chooses their own: nobody else can sign as them from then on. */
@@ -17,7 +17,7 @@ export function Choose({ name }: { name: string }) {
   const good = given !== '' && fresh.length >= 8;
   const keep = () => {
     setTrouble('');
-    actions.choosePassphrase(given, fresh).catch((e: unknown) => setTrouble(saidOf(e)));
+    actions.choosePassphrase(given, fresh).catch((e: unknown) => setTrouble(errorMessage(e)));
   };
   return (
     <ScrollView
@@ -44,9 +44,9 @@ export function Choose({ name }: { name: string }) {
             <Words bold>{trouble}</Words>
           </View>
         ) : null}
-        <Key label="Keep" tone="next" height={64} disabled={!good} onPress={keep} testID="keep-own" />
+        <Button label="Keep" tone="next" height={64} disabled={!good} onPress={keep} testID="keep-own" />
       </Card>
-      <Key label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="choose-sign-out" />
+      <Button label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="choose-sign-out" />
     </ScrollView>
   );
 }

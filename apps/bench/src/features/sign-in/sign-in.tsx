@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { saidOf } from '../../log/api';
+import { errorMessage } from '../../log/api';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { SPACE } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Heading, Words } from '../../ui/words';
 
 /** Name and passphrase; in the demo its accounts are shown, each one tap away. */
@@ -22,7 +22,7 @@ export function SignIn() {
     try {
       await actions.signIn(n, p);
     } catch (e) {
-      setProblem(saidOf(e));
+      setProblem(errorMessage(e));
     }
   };
   return (
@@ -59,7 +59,7 @@ export function SignIn() {
             <Words bold>{problem}</Words>
           </View>
         ) : null}
-        <Key
+        <Button
           label="Sign in"
           tone="next"
           height={64}
@@ -71,7 +71,7 @@ export function SignIn() {
       {about && about.accounts.length > 0 ? (
         <Card title="Demo accounts">
           {about.accounts.map((a) => (
-            <Key
+            <Button
               key={a.name}
               label={`${a.name}, ${a.role}`}
               height={56}
@@ -84,7 +84,7 @@ export function SignIn() {
                 <Words bold>{a.name}</Words>
                 <Words soft>{a.role}</Words>
               </View>
-            </Key>
+            </Button>
           ))}
         </Card>
       ) : null}

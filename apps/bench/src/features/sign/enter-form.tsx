@@ -1,11 +1,11 @@
 import type { Person } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, Away, saidOf } from '../../log/api';
+import { api, Away, errorMessage } from '../../log/api';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 
 /**
@@ -27,7 +27,7 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
   const failed = (e: unknown) => {
     setPin('');
     setGone(e instanceof Away);
-    setTrouble(saidOf(e));
+    setTrouble(errorMessage(e));
   };
   useEffect(() => {
     api<Person[]>('GET', '/session/device').then((all) => {
@@ -58,7 +58,7 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
         </Words>
       ) : null}
       {(others ?? []).map((p) => (
-        <Key
+        <Button
           key={p.id}
           label={p.name}
           selected={who?.id === p.id}
@@ -82,7 +82,7 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
             onSubmit={() => void byPin()}
             testID="switch-pin"
           />
-          <Key
+          <Button
             label={`Go on as ${who.name}`}
             tone="next"
             height={64}
@@ -99,13 +99,13 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
       ) : null}
       {gone ? away : null}
       {who ? (
-        <Key label="By passphrase" tone="quiet" onPress={() => setWho(null)} />
+        <Button label="By passphrase" tone="quiet" onPress={() => setWho(null)} />
       ) : gone ? null : (
         <>
           <Words bold>By passphrase</Words>
           <Field label="Name" value={name} onChange={setName} testID="switch-name" />
           <Field label="Passphrase" value={passphrase} onChange={setPassphrase} secret testID="switch-passphrase" />
-          <Key
+          <Button
             label={self ? 'Open' : 'Sign in too'}
             height={56}
             disabled={name === '' || passphrase === ''}

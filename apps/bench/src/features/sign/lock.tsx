@@ -5,7 +5,7 @@ import { useActions } from '../../store/context';
 import { screenLocked } from '../../store/view';
 import { SPACE, useTokens } from '../../theme';
 import { Card } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Heading, Words } from '../../ui/words';
 import { useAlarms } from '../critical/alarms';
 import { criticalWords, useCritical } from '../critical/critical';
@@ -79,7 +79,7 @@ export function Lock() {
               <Words size={15}>
                 {`Nobody can be checked now. What is written waits for ${person?.name ?? 'whoever signed in'} to show who they are; a hazard goes out at once.`}
               </Words>
-              <Key
+              <Button
                 label={`Go on as ${person?.name ?? 'before'}, unchecked`}
                 height={56}
                 onPress={() => actions.openUnchecked()}
@@ -89,7 +89,7 @@ export function Lock() {
           }
         />
       </Card>
-      <Key label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="lock-sign-out" />
+      <Button label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="lock-sign-out" />
     </ScrollView>
   );
 }

@@ -2,12 +2,12 @@ import type { Person, SignRequest } from '@gavrel/contract';
 import type { LoggedEntry } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { saidOf } from '../../log/api';
+import { errorMessage } from '../../log/api';
 import { entryById } from '../../log/store';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { entryWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -37,7 +37,7 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
     setTrouble('');
     actions.sign(who.id, how, secret, entries).then(onClose, (e: unknown) => {
       setSecret('');
-      setTrouble(saidOf(e));
+      setTrouble(errorMessage(e));
     });
   };
   return (
@@ -46,7 +46,7 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
       onClose={onClose}
       footer={
         who && sent ? (
-          <Key label={`Sign as ${who.name}`} tone="next" height={64} disabled={!good} onPress={sign} testID="sign-now" />
+          <Button label={`Sign as ${who.name}`} tone="next" height={64} disabled={!good} onPress={sign} testID="sign-now" />
         ) : undefined
       }
     >
@@ -64,7 +64,7 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
         <Words size={15}>Who signs has looked at it themselves. It makes the pack milder and stays on record.</Words>
       )}
       {others.map((p) => (
-        <Key
+        <Button
           key={p.id}
           label={p.role === 'outside' ? `${p.name}, from outside` : p.name}
           selected={who?.id === p.id}
@@ -119,7 +119,7 @@ export function SignKey({ ids, label = 'Second person signs…' }: { ids: readon
   const open = async () => setEntries((await Promise.all(ids.map(entryById))).filter((e) => e !== undefined));
   return (
     <>
-      <Key label={label} onPress={() => void open()} testID="sign-here" />
+      <Button label={label} onPress={() => void open()} testID="sign-here" />
       {entries ? <SignSheet entries={entries} onClose={() => setEntries(null)} /> : null}
     </>
   );

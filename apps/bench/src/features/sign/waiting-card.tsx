@@ -19,7 +19,7 @@ import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { answersWords, answerWords } from '../../ui/answer-words';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { agoWords, changeWords, entryWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { SignKey } from './sign-sheet';
@@ -159,7 +159,7 @@ function WaitingGroup({
       >{`${unsent ? 'Not sent yet. ' : ''}Waits for ${who}, since ${agoWords(first.e.effectiveAt ?? first.e.at).replace(/ ago$/, '')}. Until then the worse of both counts.`}</Words>
       {unsent ? null : may ? (
         <Row>
-          <Key
+          <Button
             label="Confirm"
             hint={what}
             tone="next"
@@ -168,7 +168,7 @@ function WaitingGroup({
             onPress={() => answer(true)}
             testID={`confirm-${first.e.kind}`}
           />
-          <Key
+          <Button
             label="Refuse"
             hint={what}
             height={56}

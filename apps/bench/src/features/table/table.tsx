@@ -9,7 +9,7 @@ import { useZone } from '../../store/rulings';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -75,7 +75,7 @@ const troubleOf = (r: Ruled) => r.problems[0] ?? r.contradictions[0];
 function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
   const trouble = troubleOf(r);
   return (
-    <Key label={`line ${r.line} ${r.tag}, ${wordOf(r)}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
+    <Button label={`line ${r.line} ${r.tag}, ${wordOf(r)}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
       <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 8 }}>
         <Figures size={14} style={{ width: 44 }}>
           {String(r.line)}
@@ -93,7 +93,7 @@ function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
           {wordOf(r)}
         </Words>
       </View>
-    </Key>
+    </Button>
   );
 }
 
@@ -137,13 +137,13 @@ function Headings({ state, onMean }: { state: State; onMean: (index: number, nam
       {unknown.map((i) => (
         <View key={i} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
           <Words style={{ flex: 1 }}>{`${state.headings[i]!}: left out`}</Words>
-          <Key label="It means…" hint={state.headings[i]!} onPress={() => setAsking(i)} testID={`mean-${i}`} />
+          <Button label="It means…" hint={state.headings[i]!} onPress={() => setAsking(i)} testID={`mean-${i}`} />
         </View>
       ))}
       {asking === null ? null : (
         <Sheet title={`${state.headings[asking]!} means`} onClose={() => setAsking(null)}>
           {free.map((c) => (
-            <Key
+            <Button
               key={c.name}
               label={factWords(c.name)}
               onPress={() => {
@@ -177,7 +177,7 @@ function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: 
       onClose={onClose}
       footer={
         report ? null : (
-          <Key
+          <Button
             label={`Take in ${fresh} packs`}
             tone="next"
             height={64}
@@ -255,8 +255,8 @@ export function TableScreen() {
           A line of headings, then a line for each pack. An empty cell is not known; findings "none" means looked, nothing found.
         </Words>
         <Row>
-          <Key label="Load a CSV file" tone="next" height={56} onPress={() => void load()} testID="load-table" />
-          <Key
+          <Button label="Load a CSV file" tone="next" height={56} onPress={() => void load()} testID="load-table" />
+          <Button
             label="Rule on what is pasted"
             height={56}
             disabled={text.trim() === ''}
@@ -276,9 +276,14 @@ export function TableScreen() {
       {state.ruled ? (
         <Card title={`${state.ruled.length} rows`} testID="card-totals">
           <Row gap={6}>
-            <Key label={`all ${state.ruled.length}`} role="radio" selected={filter === 'all'} onPress={() => setFilter('all')} />
+            <Button
+              label={`all ${state.ruled.length}`}
+              role="radio"
+              selected={filter === 'all'}
+              onPress={() => setFilter('all')}
+            />
             {[...totals].map(([word, n]) => (
-              <Key
+              <Button
                 key={word}
                 label={`${MARK[word]} ${word} ${n}`}
                 role="radio"
@@ -293,19 +298,19 @@ export function TableScreen() {
           </Words>
           <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
           <Row>
-            <Key
+            <Button
               label="Save as CSV"
               onPress={() => saveFile('rulings.csv', new Blob([writeTable(state.ruled!)], { type: 'text/csv' }))}
               testID="save-csv"
             />
-            <Key
+            <Button
               label="Save as JSON"
               onPress={() =>
                 saveFile('rulings.json', new Blob([JSON.stringify(state.ruled, null, 1)], { type: 'application/json' }))
               }
               testID="save-json"
             />
-            <Key label="Take in as stock" onPress={() => setStocking(true)} testID="open-stock" />
+            <Button label="Take in as stock" onPress={() => setStocking(true)} testID="open-stock" />
           </Row>
         </Card>
       ) : null}

@@ -6,7 +6,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -68,7 +68,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
       title="Where to put them"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={`They lie there now: ${ticked.length}`}
           tone="next"
           height={64}
@@ -78,7 +78,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
         />
       }
     >
-      <Key label={`Choose packs, ${chosen.length}`} onPress={() => setChoosing(true)} testID="assign-choose" />
+      <Button label={`Choose packs, ${chosen.length}`} onPress={() => setChoosing(true)} testID="assign-choose" />
       {trouble ? <Words bold>{trouble}</Words> : null}
       {plan ? (
         <Words testID="plan">

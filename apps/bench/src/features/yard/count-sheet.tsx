@@ -4,7 +4,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { scanned } from './scan-sheet';
@@ -41,7 +41,7 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
       title={`Count ${state.place.name}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={`Keep: ${here.length} of ${own.size}${others.length + strangers.length > 0 ? `, ${others.length + strangers.length} strangers` : ''}`}
           tone="next"
           height={64}

@@ -17,7 +17,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 
@@ -55,7 +55,7 @@ export function AddPlace({ onClose }: { onClose: () => void }) {
       title="Add a place"
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Add"
           tone="next"
           height={64}
@@ -130,7 +130,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       title={place.name}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Keep"
           tone="next"
           height={64}
@@ -143,7 +143,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       <Words bold>May hold</Words>
       <Row gap={6}>
         {CONDITIONS.map((c) => (
-          <Key
+          <Button
             key={c}
             label={c}
             role="checkbox"
@@ -158,8 +158,8 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       <Row>{METRES.map((m) => field(m, METRE_WORDS[m]))}</Row>
       <Words bold>Fill and bags</Words>
       <Choice label="Fill" options={FILLS} value={fill} onChange={setFill} />
-      <Key label="One pack in each bag" role="checkbox" selected={bags} onPress={() => setBags(!bags)} />
-      <Key label="Outdoors" role="checkbox" selected={outdoors} onPress={() => setOutdoors(!outdoors)} />
+      <Button label="One pack in each bag" role="checkbox" selected={bags} onPress={() => setBags(!bags)} />
+      <Button label="Outdoors" role="checkbox" selected={outdoors} onPress={() => setOutdoors(!outdoors)} />
       <Words bold>In the drawing</Words>
       <Row>
         {field('room', 'Room')}
@@ -171,7 +171,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       <Words bold>Not used any more</Words>
       {lying > 0 ? <Words>{`${lying} still lie in it: they stay shown here until they are moved.`}</Words> : null}
       <Field label="Why" value={closing} onChange={setClosing} testID="close-why" />
-      <Key
+      <Button
         label="Close this place"
         disabled={closing.trim().length < 3}
         onPress={() =>

@@ -24,7 +24,7 @@ import { useMay } from '../../store/may';
 import { useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
@@ -75,7 +75,7 @@ function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: rea
       title={`Hand over ${state.place.name}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={`${packsWord(packs.length)} leave now`}
           tone="next"
           height={64}
@@ -108,7 +108,7 @@ function AnswerSheet({ place, collection, onClose }: { place: string; collection
       title={`Answer of ${collection.to}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Keep"
           tone="next"
           height={64}
@@ -158,7 +158,9 @@ function CollectionLine({
   return (
     <View style={{ gap: 4 }}>
       <Words bold={waits}>{words.filter(Boolean).join('; ')}</Words>
-      {ships ? <Key label="Answer of the recycler" hint={c.to} onPress={() => setOpen(true)} testID="answer-collection" /> : null}
+      {ships ? (
+        <Button label="Answer of the recycler" hint={c.to} onPress={() => setOpen(true)} testID="answer-collection" />
+      ) : null}
       {open ? <AnswerSheet place={place} collection={c} onClose={() => setOpen(false)} /> : null}
     </View>
   );
@@ -231,16 +233,16 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
         size={15}
       >{`${site.kg.toFixed(1)} kg of waste on site, as far as weighed; from ${site.limit} kg a large handler (United States).`}</Words>
       <Row>
-        <Key label="Ask for a collection" height={56} disabled={nothing} onPress={ask} testID="print-request" />
-        <Key label="Manifest" height={56} disabled={nothing} onPress={paper} testID="print-manifest" />
-        <Key
+        <Button label="Ask for a collection" height={56} disabled={nothing} onPress={ask} testID="print-request" />
+        <Button label="Manifest" height={56} disabled={nothing} onPress={paper} testID="print-manifest" />
+        <Button
           label="Manifest as CSV"
           height={56}
           disabled={nothing}
           onPress={() => saveFile(`manifest-${today}.csv`, new Blob([manifestCsv(lines)], { type: 'text/csv' }))}
         />
         {ships ? (
-          <Key
+          <Button
             label="Hand over"
             tone="next"
             height={56}

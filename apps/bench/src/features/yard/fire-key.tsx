@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { isShort } from '../../log/held';
 import { useAppSelector } from '../../store';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { print } from '../paper/print';
@@ -32,7 +32,7 @@ export function FireKey({ yard, label }: { yard: Yard; label: string }) {
   };
   return (
     <>
-      <Key label={label} onPress={fire} testID="print-fire" />
+      <Button label={label} onPress={fire} testID="print-fire" />
       {trouble ? <Words bold>{trouble}</Words> : null}
     </>
   );

@@ -7,7 +7,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { SORT_WORDS } from './incident-words';
@@ -71,7 +71,7 @@ export function IncidentSheet({
       title={incident ? 'Again' : `Incident${place ? `, ${place.name}` : ''}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label="Write it down: everyone is told"
           tone="critical"
           height={64}

@@ -10,7 +10,7 @@ import { useActions } from '../../store/context';
 import { rulingOf, useZone } from '../../store/rulings';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -36,7 +36,7 @@ function Reignition({ incident, onAgain }: { incident: IncidentFacts; onAgain: (
     >
       <Words size={15}>From a distance. Cells burn again hours and days later. Do not open, do not move.</Words>
       <Row>
-        <Key
+        <Button
           label="Nothing seen"
           tone="next"
           height={64}
@@ -46,7 +46,7 @@ function Reignition({ incident, onAgain }: { incident: IncidentFacts; onAgain: (
           style={{ flexGrow: 1 }}
           testID="incident-quiet"
         />
-        <Key label="It does" tone="critical" height={64} onPress={onAgain} style={{ flexGrow: 1 }} testID="incident-again" />
+        <Button label="It does" tone="critical" height={64} onPress={onAgain} style={{ flexGrow: 1 }} testID="incident-again" />
       </Row>
     </Card>
   );
@@ -61,7 +61,7 @@ function Steps({ incident }: { incident: IncidentFacts }) {
       <Field label="With these words" value={note} onChange={setNote} testID="step-note" />
       <Row gap={6}>
         {INCIDENT_STEPS.map((step) => (
-          <Key
+          <Button
             key={step}
             label={step}
             selected={done.has(step)}
@@ -119,7 +119,7 @@ function Over({
           <SignKey ids={incident.closing.map((c) => c.id)} />
         </>
       ) : others.length > 0 ? (
-        <Key label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
+        <Button label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
       ) : incident.closing.length > 0 ? (
         <>
           <Words>It waits for a second person, trained to assess.</Words>
@@ -140,7 +140,7 @@ function Over({
               : 'What burnt, smoked or leaked stays damaged for good; what lay beside it is examined.'}
           </Words>
           <Field label="Why it is over" value={reason} onChange={setReason} testID="over-reason" />
-          <Key
+          <Button
             label="Declare it over"
             height={56}
             disabled={reason.trim().length < 3 || was === null}
@@ -216,18 +216,18 @@ export function Incident({ id }: { id: string }) {
         {incident.notes.map((n) => (
           <Words key={n}>{n}</Words>
         ))}
-        <Key label="Print the record" onPress={record} testID="print-incident" />
+        <Button label="Print the record" onPress={record} testID="print-incident" />
         {trouble ? <Words bold>{trouble}</Words> : null}
       </Card>
       <Card title={`What lay there: ${packsWord(packs.length)}`} testID="card-lay">
         {packs.map((f) => (
-          <Key key={f.id} label={f.tag} height={56} onPress={() => router.push(`/pack/${f.id}`)} testID={`lay-${f.tag}`}>
+          <Button key={f.id} label={f.tag} height={56} onPress={() => router.push(`/pack/${f.id}`)} testID={`lay-${f.tag}`}>
             <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
               <ConditionShape condition={rulingOf(f, logbook.policy, zone).judgement.condition} size={22} named />
               <Figures bold>{f.tag}</Figures>
               {incident.sources.includes(f.id) ? <Words>the source</Words> : null}
             </View>
-          </Key>
+          </Button>
         ))}
       </Card>
       {over ? null : <Over incident={incident} packs={packs.map((f) => f.id)} nameOf={nameOf} />}

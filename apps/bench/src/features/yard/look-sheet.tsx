@@ -4,7 +4,7 @@ import { type Draft, draft } from '../../log/write';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -82,7 +82,7 @@ export function LookSheet({
       title={`Look at ${name}`}
       onClose={onClose}
       footer={
-        <Key
+        <Button
           label={sign ? 'Keep: everyone is told' : 'Keep'}
           tone={sign ? 'critical' : 'next'}
           height={64}

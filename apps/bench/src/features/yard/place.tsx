@@ -9,7 +9,7 @@ import { useActions } from '../../store/context';
 import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { agoWords, dueWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
@@ -72,7 +72,7 @@ function Limits({ state, onChange }: { state: PlaceState; onChange: (() => void)
     <Card
       title="Limits"
       testID="card-limits"
-      right={onChange ? <Key label="Change" onPress={onChange} testID="describe" /> : undefined}
+      right={onChange ? <Button label="Change" onPress={onChange} testID="describe" /> : undefined}
     >
       <Words>{`May hold: ${place.holds.join(', ') || 'nothing'}.`}</Words>
       {MEASURES.flatMap((m) => {
@@ -129,7 +129,7 @@ function PlaceTag({ state }: { state: PlaceState }) {
     <Card title="Door card and tag" testID="card-place-tag">
       <Row gap={16}>
         <QrCode text={name} size={120} />
-        <Key
+        <Button
           label="Print"
           onPress={() => {
             setTrouble('');
@@ -180,15 +180,15 @@ export function Place({ id }: { id: string }) {
         ),
       )}
       <Row>
-        <Key
+        <Button
           label="Put packs here"
           tone={watch ? 'plain' : 'next'}
           height={56}
           onPress={() => setSheet('scan')}
           testID="put-here"
         />
-        <Key label="Count" height={56} onPress={() => setSheet('count')} testID="count-place" />
-        <Key
+        <Button label="Count" height={56} onPress={() => setSheet('count')} testID="count-place" />
+        <Button
           label="Incident"
           hint="it smokes, burns or leaks here"
           height={56}
@@ -200,7 +200,7 @@ export function Place({ id }: { id: string }) {
       {place.dues.map((d) => (
         <Row key={d.id}>
           <Words bold style={{ flex: 1 }}>{`${d.note || d.what}, ${dueWords(d.on, today)}`}</Words>
-          <Key
+          <Button
             label="Done"
             hint={d.note}
             onPress={() => void actions.write([draft('due-met', [`place:${id}`], { meets: d.id })], 'done')}

@@ -7,7 +7,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useZone } from '../../store/rulings';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Key } from '../../ui/keys';
+import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { alarmsOfPlace } from '../critical/alarm-words';
@@ -38,7 +38,7 @@ function Sweep({ sweep, done }: { sweep: (typeof SWEEPS)[number]; done: RoundFac
             .filter(Boolean)
             .join('; ') || 'all five in order'}
         </Words>
-        <Key label="Walk it again" tone="quiet" onPress={() => setAgain(true)} />
+        <Button label="Walk it again" tone="quiet" onPress={() => setAgain(true)} />
       </Card>
     );
   }
@@ -56,7 +56,7 @@ function Sweep({ sweep, done }: { sweep: (typeof SWEEPS)[number]; done: RoundFac
           />
         </Row>
       ))}
-      <Key
+      <Button
         label={
           left.length === 0
             ? 'Keep'
@@ -109,7 +109,7 @@ export function Round() {
           >
             <Words bold={alarmsOfPlace(c.place).length > 0}>{[packsWord(c.items.length), ...troubleOf(c)].join('; ')}</Words>
             <Row>
-              <Key
+              <Button
                 label="All quiet"
                 hint={`${c.place.name}: ${QUIET_WORDS}`}
                 tone={due ? 'next' : 'plain'}
@@ -118,14 +118,14 @@ export function Round() {
                 onPress={() => void actions.write(lookDrafts(c.place.id, packs, ALL_QUIET), `${c.place.name}: all quiet`)}
                 testID={`quiet-${c.place.name.replace(/\W+/g, '-')}`}
               />
-              <Key
+              <Button
                 label="Look closer"
                 hint={c.place.name}
                 height={64}
                 style={{ flexGrow: 1 }}
                 onPress={() => setLooking(c.place.id)}
               />
-              <Key label="Open" hint={c.place.name} height={64} onPress={() => router.push(`/place/${c.place.id}`)} />
+              <Button label="Open" hint={c.place.name} height={64} onPress={() => router.push(`/place/${c.place.id}`)} />
             </Row>
           </Card>
         );
@@ -135,7 +135,7 @@ export function Round() {
         {others.map((p) => (
           <Row key={p.place.id} style={{ justifyContent: 'space-between' }}>
             <Words style={{ flex: 1 }}>{[`${p.place.name}, ${packsWord(p.items.length)}`, ...troubleOf(p)].join('; ')}</Words>
-            <Key label="Open" hint={p.place.name} onPress={() => router.push(`/place/${p.place.id}`)} />
+            <Button label="Open" hint={p.place.name} onPress={() => router.push(`/place/${p.place.id}`)} />
           </Row>
         ))}
       </Card>

@@ -5,7 +5,7 @@ import { draft } from '../../log/write';
 import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { Field } from '../../ui/field';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { useYard, type Yard } from './use-yard';
@@ -97,14 +97,14 @@ export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void })
             testID="scan-refused"
           >{`${refused.item.tag} may not lie in ${refused.to.place.name}: ${refused.why}`}</Words>
           <Field label="Why it must all the same" value={reason} onChange={setReason} testID="despite" />
-          <Key
+          <Button
             label="Put it there, flagged"
             height={56}
             disabled={reason.trim().length < 3}
             onPress={() => void put(refused.item, refused.to, reason.trim())}
             testID="put-despite"
           />
-          <Key label="Somewhere else" onPress={() => setRefused(null)} />
+          <Button label="Somewhere else" onPress={() => setRefused(null)} />
         </>
       ) : null}
       {done.map((d, i) => (

@@ -6,7 +6,7 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { agoWords, containerWords } from '../../ui/say';
 import { Trend } from '../../ui/trend';
@@ -67,7 +67,7 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
         {last ? `${containerWords(last, place.looks)}, ${agoWords(last.at)}` : 'No look at the container yet.'}
       </Words>
       <Row>
-        <Key
+        <Button
           label="All quiet"
           hint={QUIET_WORDS}
           tone="next"
@@ -76,7 +76,7 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
           style={{ flexGrow: 1 }}
           testID="all-quiet"
         />
-        <Key label="Look closer" height={64} onPress={() => setLooking(true)} style={{ flexGrow: 1 }} testID="look-closer" />
+        <Button label="Look closer" height={64} onPress={() => setLooking(true)} style={{ flexGrow: 1 }} testID="look-closer" />
       </Row>
       <Words size={14} soft>{`All quiet says: ${QUIET_WORDS}.`}</Words>
       {point ? <LimitScale limit={heatLimit(point)} /> : null}

@@ -7,7 +7,7 @@ import { useAppSelector } from '../../store';
 import { useMay } from '../../store/may';
 import { SPACE, useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
-import { Key } from '../../ui/keys';
+import { Button } from '../../ui/buttons';
 import { Figures, Heading, Words } from '../../ui/words';
 import { AssignSheet } from './assign-sheet';
 import { BurnSheet } from './burn-sheet';
@@ -110,15 +110,15 @@ export function Yard({ current }: { current?: string }) {
         Yard
       </Heading>
       <Row>
-        <Key
+        <Button
           label="Walk round"
           tone={current ? 'plain' : 'next'}
           height={56}
           onPress={() => router.push('/round')}
           testID="open-round"
         />
-        <Key label="Move by scan" height={56} onPress={() => setSheet('scan')} testID="open-scan" />
-        <Key
+        <Button label="Move by scan" height={56} onPress={() => setSheet('scan')} testID="open-scan" />
+        <Button
           label="Where to put many"
           height={56}
           // It counts what lies everywhere; a device that does not know may not.
@@ -128,7 +128,7 @@ export function Yard({ current }: { current?: string }) {
         />
       </Row>
       {open.map((i) => (
-        <Key
+        <Button
           key={i.id}
           label={`Not over: ${incidentWords(i, places)}`}
           tone="critical"
@@ -184,15 +184,15 @@ export function Yard({ current }: { current?: string }) {
       {past.length > 0 ? (
         <Card title="Past incidents" testID="card-past-incidents">
           {past.map((i) => (
-            <Key key={i.id} label={incidentWords(i, places)} onPress={() => router.push(`/incident/${i.id}`)} />
+            <Button key={i.id} label={incidentWords(i, places)} onPress={() => router.push(`/incident/${i.id}`)} />
           ))}
         </Card>
       ) : null}
-      <Key label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
-      <Key label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
+      <Button label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
+      <Button label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
       <FireKey yard={yard} label="Sheet for the fire service" />
       {mayAdd ? (
-        <Key label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+        <Button label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
       ) : null}
       {sheet === 'scan' ? <ScanSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'assign' ? <AssignSheet onClose={() => setSheet(null)} /> : null}

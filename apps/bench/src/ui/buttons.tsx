@@ -3,7 +3,7 @@ import { Pressable, type StyleProp, View, type ViewStyle } from 'react-native';
 import { SPACE, TARGET, useTokens } from '../theme';
 import { Words } from './words';
 
-interface KeyProps {
+interface ButtonProps {
   readonly label: string;
   readonly onPress: () => void;
   readonly children?: ReactNode;
@@ -22,7 +22,7 @@ interface KeyProps {
 }
 
 /** A square key, as on an instrument. State shows by fill and frame, never by colour alone. */
-export function Key({
+export function Button({
   label,
   onPress,
   children,
@@ -36,7 +36,7 @@ export function Key({
   role = 'button',
   hint,
   sign,
-}: KeyProps) {
+}: ButtonProps) {
   const t = useTokens();
   const [focus, setFocus] = useState(false);
   const filled = tone === 'next' || tone === 'critical' || selected;
@@ -105,7 +105,7 @@ export function Choice<T extends string>({
   return (
     <View role="radiogroup" aria-label={label} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
       {options.map((o) => (
-        <Key key={o} label={words?.[o] ?? o} role="radio" selected={o === value} onPress={() => onChange(o)} height={height} />
+        <Button key={o} label={words?.[o] ?? o} role="radio" selected={o === value} onPress={() => onChange(o)} height={height} />
       ))}
     </View>
   );

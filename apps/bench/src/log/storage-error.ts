@@ -1,7 +1,7 @@
 const isFull = (cause: unknown): boolean => (cause as Error).name === 'QuotaExceededError';
 
 /** The device did not keep what was written; its message says why and what to do. */
-export class NotKept extends Error {
+export class StorageError extends Error {
   /** @param words what to say instead, where it was not the storage. */
   constructor(cause: unknown, words?: string) {
     super(
@@ -15,5 +15,5 @@ export class NotKept extends Error {
 }
 
 /** The same of what others wrote: the server has it, and danger is on the screen without being kept. */
-export const othersNotKept = (cause: unknown): string =>
+export const othersStorageError = (cause: unknown): string =>
   `${isFull(cause) ? 'The storage of this device is full: free some space' : (cause as Error).message}. Danger is shown all the same.`;

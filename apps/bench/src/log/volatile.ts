@@ -6,23 +6,23 @@ import type { LoggedEntry, Subject } from '@gavrel/core';
  */
 const entries = new Map<string, LoggedEntry>();
 
-export function holdUnkept(list: readonly LoggedEntry[]): void {
+export function addVolatile(list: readonly LoggedEntry[]): void {
   for (const e of list) entries.set(e.id, e);
 }
 
-export function nowKept(list: readonly LoggedEntry[]): void {
+export function removeVolatile(list: readonly LoggedEntry[]): void {
   for (const e of list) entries.delete(e.id);
 }
 
-export const forgetUnkept = (): void => entries.clear();
+export const clearVolatile = (): void => entries.clear();
 
 /** What nobody but this page has. */
 export const unsentDanger = (): LoggedEntry[] => [...entries.values()].filter((e) => e.seq === null);
 
-export const isUnkept = (e: LoggedEntry): boolean => entries.has(e.id);
+export const isVolatile = (e: LoggedEntry): boolean => entries.has(e.id);
 
 /** What is kept, and what is not: of one subject, or of all. */
-export function withUnkept(kept: readonly LoggedEntry[], subject?: Subject): LoggedEntry[] {
+export function withVolatile(kept: readonly LoggedEntry[], subject?: Subject): LoggedEntry[] {
   if (entries.size === 0) return [...kept];
   const known = new Set(kept.map((e) => e.id));
   const more = [...entries.values()].filter(

@@ -4,7 +4,7 @@ import { SPACE, useTokens } from '../theme';
 import { Words } from './words';
 
 /** What the device could not keep, and what to do: over whatever is open. */
-export function NotKeptBar({ testID }: { testID: string }) {
+export function StorageErrorBar({ testID }: { testID: string }) {
   const t = useTokens();
   const lost = useAppSelector((s) => s.view.lost);
   if (!lost) return null;

@@ -1,7 +1,7 @@
 import { rule } from '../ruling/ruling';
 import type { GaugeBody, LoggedEntry, ReadingBody } from '../logbook/entry';
 import { DEFAULT_POLICY, foldPack, type PolicyFacts } from '../logbook/fold';
-import { entry, NOW, ON, PACK, soundPack } from '../logbook/testing';
+import { ANNA, BRAM, entry, NOW, ON, PACK, soundPack } from '../logbook/testing';
 import { natureOf } from '../pack/nature';
 import { INSTRUMENTS } from '../quantity/uncertainty';
 import { condition } from './condition';
@@ -37,6 +37,26 @@ describe('what the label lets us know', () => {
   test('a nickel pack is not forced into lithium', () => {
     expect(natureOf({ nominalVoltage: { digits: '12.0', unit: 'V' } })).toMatchObject({ series: null, chargeLimit: null });
   });
+});
+
+test('a tag that two devices gave is no sound pack until one of the two is taken back with a second person', () => {
+  const elsewhere = {
+    ...entry('pack-added', { tag: 'T-1', use: 'spare' }, { by: BRAM, minutes: 2 }),
+    device: 'elsewhere',
+  } as LoggedEntry;
+  const both = [...soundPack(), elsewhere];
+  expect(judged(soundPack()).condition).toBe('sound');
+  expect(judged(both)).toMatchObject({ condition: 'unproven', open: [expect.stringContaining('one pack or two?')] });
+  // What is dangerous stays so.
+  expect(judged([...both, entry('finding-recorded', { code: 'dropped' })]).condition).toBe('damaged');
+  const back = {
+    ...entry('retracted', { reason: 'it is one' }, { by: BRAM, replaces: elsewhere.id, minutes: 9 }),
+    waits: 'second',
+  } as LoggedEntry;
+  expect(judged([...both, back]).condition).toBe('unproven');
+  expect(judged([...both, back, entry('confirmed', { confirms: back.id }, { by: ANNA, minutes: 10 })]).condition).toBe('sound');
+  // The same device once more, as after a lost answer of an older program, is no second pack.
+  expect(judged([...soundPack(), { ...elsewhere, device: 'test' } as LoggedEntry]).condition).toBe('sound');
 });
 
 describe('pack volts', () => {

@@ -225,6 +225,7 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const open = [
     ...contradictions.map((c) => c.sentence),
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),
+    ...(facts.addedTwice ? [ADDED_TWICE] : []),
     ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
     ...measured.unclear,
     ...cells,
@@ -236,7 +237,7 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   ];
   const mild = result.condition === 'sound' || result.condition === 'spent';
   const doubts = [...measured.unclear, ...cells, ...cycled, ...contradictions];
-  const unproven = mild && (facts.partial || notLooked.length > 0 || doubts.length > 0 || natures.length > 1);
+  const unproven = mild && (facts.partial || facts.addedTwice || notLooked.length > 0 || doubts.length > 0 || natures.length > 1);
   return {
     condition: unproven ? 'unproven' : result.condition,
     kind: result.kind,
@@ -258,5 +259,8 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
 /** Pack volts say nothing better of a single cell: is a look at each of them still owed? */
 export const cellsWanted = ({ nature, electrical: e }: Pick<Judgement, 'nature' | 'electrical'>): boolean =>
   nature.lithium && nature.series !== 1 && !e.cellsSeen;
+
+const ADDED_TWICE =
+  'two devices gave this tag to a pack: one pack or two? Two: give one a new tag. It counts as the worse of both until one "pack added" is taken back';
 
 const CELLS_NOT_SEEN = 'the cells were not seen one by one: read the gauge, measure at the taps, or run one full cycle in a host';

@@ -89,6 +89,8 @@ export interface PackFacts {
   readonly photos: readonly Statement<PhotoBody>[];
   readonly owner: string | null;
   readonly waiting: readonly Waiting[];
+  /** Who added it, where more than one device did: none knew of the other's, and they may be two packs. Absent otherwise. */
+  readonly addedTwice?: readonly { readonly id: string; readonly by: string; readonly at: string }[];
   /** A hazard this program does not know: shown as damaged, "update this app". */
   readonly unknownHazard: boolean;
   /** This device holds a part of its record only: nothing mild follows from a part. */
@@ -120,6 +122,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const reach = reachOf(all).map((r) => r.subject);
   const reached = (type: 'notebook' | 'place') => [...new Set(reach.filter((s) => subjectType(s) === type).map(subjectId))];
   const added = items.filter((i) => i.kind === 'pack-added');
+  const originals = added.filter((i) => i.entry.kind === 'pack-added');
+  const twice = new Set(originals.map((i) => i.entry.device)).size > 1 ? originals : [];
   const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
   // In a machine it lies on no shelf any more.
   const puts = items.filter((i) => (i.kind === 'moved' || i.kind === 'refitted') && i.entry.subjects.includes(me));
@@ -192,6 +196,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     photos: pick('photo-taken'),
     owner: last(pick('owner-linked'))?.body.owner ?? null,
     waiting: stillWaiting.sort((a, b) => (a.id < b.id ? -1 : 1)),
+    ...(twice.length > 1 && { addedTwice: twice.map(({ entry: e }) => ({ id: e.id, by: e.by, at: when(e) })) }),
     unknownHazard: all.some((e) => !KNOWN.has(e.kind) && e.hazard),
     lastAt: when(last(all)!),
     entries: all.length,

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
-import { createHash, X509Certificate } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash, createPrivateKey, X509Certificate } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { hostname, networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { Trouble } from './common';
@@ -58,7 +58,7 @@ function makeAuthority(folder: string): void {
   const config = `[req]\ndistinguished_name=dn\nx509_extensions=ca\nprompt=no\n[dn]\nCN=Gavrel, this workshop only\n[ca]\nbasicConstraints=critical,CA:TRUE,pathlen:0\nkeyUsage=critical,keyCertSign,cRLSign\nsubjectKeyIdentifier=hash\nnameConstraints=critical,${PERMITTED.map((p) => `permitted;${p}`).join(',')}\n`;
   const file = join(folder, 'authority.cnf');
   writeFileSync(file, config);
-  const key = join(folder, 'authority.key');
+  const key = join(folder, 'authority.key.new');
   openssl(['ecparam', '-name', 'prime256v1', '-genkey', '-noout', '-out', key]);
   openssl([
     'req',
@@ -71,9 +71,45 @@ function makeAuthority(folder: string): void {
     '-config',
     file,
     '-out',
-    join(folder, 'authority.crt'),
+    join(folder, 'authority.crt.new'),
   ]);
   rmSync(file);
+  // The certificate last: with it the authority is there, whatever ends the work before.
+  for (const name of ['authority.key', 'authority.crt']) renameSync(join(folder, `${name}.new`), join(folder, name));
+}
+
+/** What a file holds; null where it is missing, or holds nothing of the kind. */
+function readAs<T>(file: string, read: (text: string) => T): T | null {
+  try {
+    return read(readFileSync(file, 'utf8'));
+  } catch {
+    return null;
+  }
+}
+
+/** The authority that phones were told to trust; made where there was none. @throws Trouble where it was and is lost. */
+function authorityIn(folder: string): X509Certificate {
+  const crt = join(folder, 'authority.crt');
+  if (!existsSync(crt) && !existsSync(join(folder, 'server.crt'))) makeAuthority(folder);
+  const found = readAs(crt, (t) => new X509Certificate(t));
+  if (found?.ca) return found;
+  throw new Trouble(
+    `${crt} is missing or damaged, and phones trust it: put it back from a copy. Or remove ${folder}: a new authority is made then, and every phone must be told of it`,
+  );
+}
+
+/** Does the server's certificate hold: by this authority, with its own key, for these names, and for a month yet? */
+function holds(folder: string, authority: X509Certificate, names: readonly string[], now: Date): boolean {
+  const cert = readAs(join(folder, 'server.crt'), (t) => new X509Certificate(t));
+  const key = readAs(join(folder, 'server.key'), createPrivateKey);
+  return (
+    cert !== null &&
+    key !== null &&
+    cert.checkPrivateKey(key) &&
+    cert.verify(authority.publicKey) &&
+    covers(cert, names) &&
+    Date.parse(cert.validTo) - now.getTime() > MONTH
+  );
 }
 
 function makeServer(folder: string, names: readonly string[]): void {
@@ -114,11 +150,15 @@ export function localTls(data: string, names: readonly string[] = ownNames(), no
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const old = process.umask(0o077);
   try {
-    if (!existsSync(join(folder, 'authority.crt'))) makeAuthority(folder);
-    const file = join(folder, 'server.crt');
-    const cert = existsSync(file) ? new X509Certificate(readFileSync(file)) : null;
-    const good = cert !== null && covers(cert, names) && Date.parse(cert.validTo) - now.getTime() > MONTH;
-    if (!good) makeServer(folder, names);
+    const authority = authorityIn(folder);
+    if (!holds(folder, authority, names, now)) {
+      const key = readAs(join(folder, 'authority.key'), createPrivateKey);
+      if (key === null || !authority.checkPrivateKey(key))
+        throw new Trouble(
+          `${join(folder, 'authority.key')} is missing or damaged, and a new server certificate is needed: put it back from a copy. Or remove ${folder}: a new authority is made then, and every phone must be told of it`,
+        );
+      makeServer(folder, names);
+    }
   } finally {
     process.umask(old);
   }

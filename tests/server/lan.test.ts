@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { createPrivateKey, X509Certificate } from 'node:crypto';
+import { copyFileSync, mkdtempSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs';
 import { request, type RequestOptions } from 'node:https';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { type Running, start } from '@gavrel/server';
 import { freePort } from '../../tools/postgres';
 import { localTls, ownNames, type Tls } from '../../tools/tls';
@@ -102,4 +103,40 @@ test('the authority is made once, its key is its owner’s alone, and it vouches
     execFileSync('openssl', ['verify', '-CAfile', at('authority.crt'), at(file)], { encoding: 'utf8', stdio: 'pipe' });
   expect(verify('server.crt')).toContain('OK');
   expect(() => verify('bad.crt')).toThrow(/permitted subtree violation/);
+});
+
+describe('a file of its own authority or certificate is lost', () => {
+  const other = mkdtempSync(join(tmpdir(), 'gavrel-tls-'));
+  afterAll(() => rmSync(other, { recursive: true, force: true }));
+  const FAULTS: readonly [string, (file: string) => void][] = [
+    ['missing', (f) => rmSync(f)],
+    ['empty', (f) => writeFileSync(f, '')],
+    ['torn', (f) => truncateSync(f, Math.floor(statSync(f).size / 2))],
+    ['of another workshop', (f) => copyFileSync(join(other, 'tls', basename(f)), f)],
+  ];
+  const all = ['server.crt', 'server.key', 'authority.crt', 'authority.key'].flatMap((name) =>
+    FAULTS.map(([what, fault]) => [name, what, fault] as const),
+  );
+  test.each(all)('%s %s: phones go on trusting the same authority, or it is said what to do', (name, _what, fault) => {
+    localTls(other, NAMES);
+    const home = mkdtempSync(join(tmpdir(), 'gavrel-tls-'));
+    try {
+      const before = localTls(home, NAMES);
+      fault(join(home, 'tls', name));
+      // Without its key it goes on until a new certificate is needed: here for one name more.
+      const names = name === 'authority.key' ? [...NAMES, 'more.local'] : NAMES;
+      if (name.startsWith('authority')) {
+        expect(() => localTls(home, names)).toThrow(/missing or damaged.*put it back from a copy. Or remove/s);
+        if (name === 'authority.key') expect(localTls(home, NAMES)).toEqual(before);
+      } else {
+        const after = localTls(home, names);
+        expect(after.fingerprint).toBe(before.fingerprint);
+        const cert = new X509Certificate(after.cert);
+        expect(cert.verify(new X509Certificate(before.authority).publicKey)).toBe(true);
+        expect(cert.checkPrivateKey(createPrivateKey(after.key))).toBe(true);
+      }
+    } finally {
+      rmSync(home, { recursive: true, force: true });
+    }
+  });
 });

@@ -12,6 +12,7 @@ import {
   rmdirSync,
   rmSync,
   writeFileSync,
+  statSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
@@ -117,15 +118,35 @@ function postmaster(data: string): number | null {
   }
 }
 
+/** Passes by itself: what a killed one left is still going away. */
+const TRANSIENT = /shared memory|lock file|in use|starting up|shutting down/;
+
+/** Where the database's own log ends now, bytes. */
+const logEnd = (data: string): number => statSync(join(data, 'server.log'), { throwIfNoEntry: false })?.size ?? 0;
+
+/** What the database itself said of why it cannot go on, after that place of its log; null where it said nothing. */
+function fatalAfter(data: string, from: number): string | null {
+  try {
+    const said = readFileSync(join(data, 'server.log')).subarray(from).toString();
+    return [...said.matchAll(/(?:FATAL|PANIC):\s+(.*)|(could not .*)/g)].map((m) => m[1] ?? m[2]!).pop() ?? null;
+  } catch {
+    return null;
+  }
+}
+
 /** Starts it, over the stale pid file and the dying children of one that was killed. */
 async function launch(data: string, flags: string): Promise<void> {
   const until = Date.now() + 30_000;
   for (;;) {
     if (postmaster(data) === null) rmSync(join(data, 'postmaster.pid'), { force: true });
+    const from = logEnd(data);
     const started = run('pg_ctl', ['start', '-w', '-t', '60', '-D', data, '-l', join(data, 'server.log'), '-o', flags]);
     if (started.ok) return;
-    if (Date.now() > until)
-      throw new Trouble(`PostgreSQL did not start: ${lastLine(started.text)}; see ${join(data, 'server.log')}`);
+    const fatal = fatalAfter(data, from);
+    if (Date.now() > until || (fatal !== null && !TRANSIENT.test(fatal)))
+      throw new Trouble(
+        `PostgreSQL did not start: ${fatal ?? lastLine(started.text)}. Nothing was touched; see ${join(data, 'server.log')}. If a file of it is lost, put ${data} back as it was, or move it away, start anew and restore the newest copy: ./gavrel restore FILE`,
+      );
     await new Promise((r) => setTimeout(r, 300));
   }
 }

@@ -80,6 +80,22 @@ describe('what the database was called is lost', () => {
     expect(gavrel('start').stdout).toContain(`:${port}`);
     expect(log()).toBe(whole);
   });
+  test.each<[string, string]>([
+    ['its control file', 'data/global/pg_control'],
+    ['its settings', 'data/postgresql.conf'],
+    ['the folder of what it was about to write', 'data/pg_wal'],
+  ])('%s is gone: it is said what the database says and how to go on, and put back it is whole', (_what, path) => {
+    gavrel('stop');
+    const away = join(folder, 'away');
+    renameSync(at('postgres', path), away);
+    expect(one(gavrel('start').stderr)).toEqual([
+      expect.stringMatching(/did not start: .+\. Nothing was touched; see .*server\.log.*\.\/gavrel restore FILE/),
+    ]);
+    if (existsSync(at('postgres', path))) rmSync(at('postgres', path), { recursive: true });
+    renameSync(away, at('postgres', path));
+    expect(gavrel('start').stdout).toContain(`:${port}`);
+    expect(log()).toBe(whole);
+  });
   test.each<[string, string, RegExp]>([
     ['the mark of a database', 'data/PG_VERSION', /holds files but no whole database: nothing was touched/],
     ['the database', 'data', /knows a database, but .* holds none: put it back where it was/],

@@ -11,6 +11,7 @@ import {
   type Subject,
   taggedId,
   upcast,
+  DAY_MS,
 } from '@gavrel/core';
 import { addPerson, connect, type DatabaseUrls, fillLog, inWorkshop, migrate, rebuild, start } from '@gavrel/server';
 import { Writer } from '@gavrel/server/writer';
@@ -21,7 +22,6 @@ import { numberOption, seeded } from './common';
 import { type Cluster, makeDatabase } from './postgres';
 
 const PASS = 'only measured';
-const DAY = 86_400_000;
 const YEARS = 3;
 const PLACES = 40;
 const ALL = ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] as const;
@@ -35,8 +35,8 @@ const volt = (v: number) => ({ digits: v.toFixed(2), unit: 'V' as const });
 function* lifeOf(n: number, random: () => number, now: number): Generator<[Kind, readonly Subject[], unknown, number]> {
   const s = [packOf(n)];
   const mAh = 3500 + Math.floor(random() * 3000);
-  const begin = now - (0.2 + random() * YEARS) * 365 * DAY;
-  const end = now - random() * 45 * DAY;
+  const begin = now - (0.2 + random() * YEARS) * 365 * DAY_MS;
+  const end = now - random() * 45 * DAY_MS;
   const at = (k: number) => begin + ((end - begin) * k) / 40;
   yield ['pack-added', s, { tag: `L-${n}`, use: 'spare' }, at(0)];
   const label = {
@@ -112,7 +112,12 @@ async function fill(owner: Knex, packs: number, by: string): Promise<number> {
   for (let p = 0; p < PLACES; p++) {
     const [kind, holds] = kinds[p % 3]!;
     portion.push(
-      entry('place-added', [placeOf(p)], { name: `Place ${p}`, kind, holds } as Bodies['place-added'], now - YEARS * 365 * DAY),
+      entry(
+        'place-added',
+        [placeOf(p)],
+        { name: `Place ${p}`, kind, holds } as Bodies['place-added'],
+        now - YEARS * 365 * DAY_MS,
+      ),
     );
   }
   for (let n = 0; n < packs; n++) {

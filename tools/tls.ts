@@ -8,7 +8,7 @@ import { Trouble } from './common';
 /** Days a server certificate is good for: browsers refuse longer ones of a new authority. It is made anew a month before. */
 const SERVER_DAYS = 397;
 const AUTHORITY_DAYS = 3650;
-const MONTH = 30 * 86_400_000;
+const MONTH = 30 * 24 * 3_600_000;
 /** What the authority may speak for: this house's names and private networks. Whoever stole its key could not pose as a bank. */
 const PERMITTED = [
   'DNS:local',

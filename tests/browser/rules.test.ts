@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { changeDays, SHIPPING_RULES } from '@gavrel/core';
+import { changeDays, SHIPPING_RULES, DAY_MS } from '@gavrel/core';
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
 import { axe, device, openWorld, printedBy, signIn, type World, onADayWeHold } from './harness';
@@ -122,7 +122,7 @@ test('rules are found by their words; a lead compares one with the printed editi
   const { page, context } = await device(world, PHONE);
   await signIn(page, 'lead-Ines');
   // What is told depends on the day the test runs: it is asked of the rules themselves.
-  const inDays = (n: number) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 10);
+  const inDays = (n: number) => new Date(Date.now() + n * DAY_MS).toISOString().slice(0, 10);
   if (changeDays(SHIPPING_RULES, inDays(0), inDays(55)).length > 0) await tap(page, 'rules-ahead');
   else {
     await tap(page, 'tab-more');

@@ -8,6 +8,7 @@ import { type Running, start } from '@gavrel/server';
 import { freePort } from '../../tools/postgres';
 import { localTls, ownNames, type Tls } from '../../tools/tls';
 import { type Bench, closeBench, makeBench, PASS } from './harness';
+import { DAY_MS } from '@gavrel/core';
 
 jest.setTimeout(60_000);
 const folder = mkdtempSync(join(tmpdir(), 'gavrel-tls-'));
@@ -87,7 +88,7 @@ test('the authority is made once, its key is its owner’s alone, and it vouches
   expect(again.cert).not.toBe(tls.cert);
   expect(localTls(folder, NAMES).cert).toBe(again.cert);
   // A month before it runs out it is made anew.
-  expect(localTls(folder, NAMES, new Date(Date.now() + 380 * 86_400_000)).cert).not.toBe(again.cert);
+  expect(localTls(folder, NAMES, new Date(Date.now() + 380 * DAY_MS)).cert).not.toBe(again.cert);
   for (const name of ['authority.key', 'server.key']) expect(statSync(join(folder, 'tls', name)).mode & 0o077).toBe(0);
   expect(ownNames('Front Desk.example')).toContain('frontdesk.local');
 

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { PassThrough, Readable } from 'node:stream';
 import { text } from 'node:stream/consumers';
 import type { EntriesResponse, PackResponse, PackRow, Page, Problem } from '@gavrel/contract';
-import { canonical, type Due, type Entry, type LoggedEntry, taggedId } from '@gavrel/core';
+import { canonical, type Due, type Entry, type LoggedEntry, taggedId, DAY_MS } from '@gavrel/core';
 import { connect, exportLog, importLog, inWorkshop, migrate, rebuild, type Running } from '@gavrel/server';
 import { v7 } from 'uuid';
 import { isAway } from '../../apps/server/src/store/db';
@@ -344,7 +344,7 @@ describe('replay and transfer', () => {
     const changed = (i: number, change: object) =>
       lines.map((l, k) => (k === i ? JSON.stringify({ ...entries[i], ...change }) : l));
     const mend = at('corrected');
-    const later = new Date(Date.now() + 86_400_000).toISOString();
+    const later = new Date(Date.now() + DAY_MS).toISOString();
     const wrong: [string[], number, RegExp][] = [
       [changed(3, { body: { nonsense: 1 } }), 4, /body/],
       [changed(3, { kind: 'flown' }), 4, /unknown kind flown/],

@@ -1,5 +1,5 @@
 import type { Invited, Person, PersonDetail, TrailItem } from '@gavrel/contract';
-import { taggedId } from '@gavrel/core';
+import { taggedId, DAY_MS } from '@gavrel/core';
 import { inWorkshop, type Running } from '@gavrel/server';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
@@ -247,7 +247,7 @@ describe('guessing', () => {
     const again = await Client.signIn(server.port, c.person, passphrase, c);
     expect((await again.request('GET', '/session')).status).toBe(200);
     // Set while the clock stood years ahead.
-    await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('tries').update({ until: new Date(Date.now() + 2 * 365 * 86_400_000) }));
+    await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('tries').update({ until: new Date(Date.now() + 2 * 365 * DAY_MS) }));
     expect((await enter('Una Undisturbed', passphrase)).status).toBe(200);
   });
 });

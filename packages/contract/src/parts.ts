@@ -1,4 +1,4 @@
-import { isAfter, isDay, isPartialDay, normalTag } from '@gavrel/core';
+import { isAfter, isDay, isPartialDay, normalTag, DAY_MS } from '@gavrel/core';
 import Joi from 'joi';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
@@ -29,7 +29,7 @@ export const madeOn = () =>
     .pattern(/^\d{4}(-\d{2}){0,2}$/, 'a date as YYYY, YYYY-MM or YYYY-MM-DD')
     .custom((v: string, helpers) => {
       if (!isPartialDay(v)) return helpers.message({ custom: `{{#label}} is no day of the calendar: ${v}` });
-      const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+      const tomorrow = new Date(Date.now() + DAY_MS).toISOString().slice(0, 10);
       return isAfter(v, tomorrow) ? helpers.message({ custom: '{{#label}} lies in the future: read the date again' }) : v;
     });
 export const digits = (negative: boolean) =>

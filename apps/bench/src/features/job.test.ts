@@ -1,4 +1,4 @@
-import { DEFAULT_POLICY, type Entry, foldJob, foldNotebook, foldPack, type LoggedEntry, withReached } from '@gavrel/core';
+import { DEFAULT_POLICY, type Entry, foldJob, foldNotebook, foldPack, type LoggedEntry, withReached, DAY_MS } from '@gavrel/core';
 import { shrunkSize } from '../log/picture';
 import type { RootState } from '../store';
 import { viewOf } from './job/view';
@@ -7,8 +7,7 @@ import { reportOf } from './paper/report-key';
 const W = 'w';
 const AROUND = { zone: 'UTC', workshop: '7e2f9a54-0c1d-4a58-9a63-2d6f5b7c8e10', trained: ['tomas'] };
 const LOOKS = ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'];
-const DAY = 86_400_000;
-const iso = (daysAgo: number) => new Date(Date.now() - daysAgo * DAY).toISOString();
+const iso = (daysAgo: number) => new Date(Date.now() - daysAgo * DAY_MS).toISOString();
 
 let n = 0;
 const entry = (kind: string, subjects: readonly string[], body: object, daysAgo: number, by = 'wren') => {

@@ -3,8 +3,8 @@ import type { LoggedEntry, Subject } from '@gavrel/core';
 import { api } from '../log/api';
 import { beginSet, entryCount, holds, keepLogs, notHeld, wanting } from '../log/held';
 import { cursor } from '../log/store';
+import { DAY_MS } from '@gavrel/core';
 
-const DAY = 86_400_000;
 /** A device may grow by a quarter before it asks anew what to hold. */
 const GROWN = MAX_OFFLINE * 1.25;
 
@@ -24,7 +24,7 @@ export async function fetchLogs(subjects: readonly Subject[]): Promise<LoggedEnt
 /** Asks what to hold when the device is new, has grown too large, or has not asked for a day. @returns whether that changed anything. */
 async function renew(): Promise<boolean> {
   const now = await holds();
-  const fresh = now !== null && Date.now() - Date.parse(now.at) < DAY;
+  const fresh = now !== null && Date.now() - Date.parse(now.at) < DAY_MS;
   const first = now === null && (await cursor()) === 0;
   if (!first && (fresh || now === null) && (await entryCount()) < GROWN) return false;
   const set = await api<OfflineSet>('GET', '/offline-set');

@@ -1,4 +1,4 @@
-import { DEFAULT_POLICY, foldPack, type LoggedEntry, LOOK_GROUPS } from '@gavrel/core';
+import { DEFAULT_POLICY, foldPack, type LoggedEntry, LOOK_GROUPS, DAY_MS } from '@gavrel/core';
 import { act, cleanup, render, screen } from '@testing-library/react';
 import { Provider } from 'react-redux';
 import { makeStore } from './index';
@@ -29,7 +29,7 @@ function Shown() {
 }
 
 test('when a look ends, a screen that nobody touches changes by itself', () => {
-  jest.useFakeTimers({ now: LOOKED + 86_400_000 });
+  jest.useFakeTimers({ now: LOOKED + DAY_MS });
   const store = makeStore();
   render(
     <Provider store={store}>
@@ -42,7 +42,7 @@ test('when a look ends, a screen that nobody touches changes by itself', () => {
       jest.setSystemTime(ms);
       store.dispatch(minuteCame(minuteOf(ms)));
     });
-  const end = LOOKED + DEFAULT_POLICY.lookDays * 86_400_000;
+  const end = LOOKED + DEFAULT_POLICY.lookDays * DAY_MS;
   expect(shown()).toBe('sound');
   at(end - 60_000);
   expect(shown()).toBe('sound');

@@ -12,6 +12,7 @@ import {
   rule,
   type Ruling,
   workshopDues,
+  DAY_MS,
 } from '@gavrel/core';
 import { useMemo } from 'react';
 import { type RootState, useAppSelector } from './index';
@@ -31,7 +32,7 @@ interface Memo<T> {
 /** When the clock alone changes what follows from a pack next: a look or a reading grows old, or the day ends. */
 function holdsUntil(facts: PackFacts, policy: PolicyFacts, now: number, zone: string): number {
   const ends = [...facts.looks, ...facts.readings, ...facts.gauges].flatMap((n) =>
-    [policy.lookDays, policy.dispatchDays].map((days) => Date.parse(n.at) + days * 86_400_000),
+    [policy.lookDays, policy.dispatchDays].map((days) => Date.parse(n.at) + days * DAY_MS),
   );
   // A look counts to the millisecond at which it ends.
   return Math.min(todayEnds(zone, now), ...ends.filter((t) => t >= now).map((t) => t + 1));

@@ -1,5 +1,5 @@
 import type { OfflineSet } from '@gavrel/contract';
-import { BY_DANGER, type Subject } from '@gavrel/core';
+import { BY_DANGER, type Subject, DAY_MS } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { type EntryRow, FOLDED } from './read';
 
@@ -53,7 +53,7 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
   const { last_seq } = await trx('workshops').where('id', workshop).first<{ last_seq: string }>('last_seq');
   const last = Number(last_seq);
   if (last <= most) return { whole: true, last, subjects: [], onSite: 0, held: 0 };
-  const since = new Date(now.getTime() - DAYS * 86_400_000).toISOString();
+  const since = new Date(now.getTime() - DAYS * DAY_MS).toISOString();
   const ids = async (table: string, type: string): Promise<Subject[]> =>
     (await trx(table).where('workshop_id', workshop).select<{ id: string }[]>('id')).map((r) => `${type}:${r.id}` as Subject);
   const open = await trx('jobs')

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Knex } from 'knex';
 import { v4 } from 'uuid';
+import { DAY_MS } from '@gavrel/core';
 
 /** A device that showed its secret. */
 export interface Device {
@@ -44,7 +45,7 @@ export async function enterOn(trx: Knex.Transaction, workshop: string, cookie: s
   if (known) await trx('devices').where({ workshop_id: workshop, id }).update(fresh);
   else await trx('devices').insert({ workshop_id: workshop, id, ...fresh });
   await trx('devices')
-    .where('seen_at', '<', new Date(Date.now() - FORGET_DAYS * 86_400_000))
+    .where('seen_at', '<', new Date(Date.now() - FORGET_DAYS * DAY_MS))
     .delete();
   return { id, cookie: `${id}.${secret}` };
 }

@@ -7,6 +7,7 @@ import { checkName, looksLike } from './names';
 import { refuseWeak, secretHash } from './secrets';
 import { note } from './trail';
 import { forgive } from './tries';
+import { DAY_MS } from '@gavrel/core';
 
 export interface PersonRow {
   readonly id: string;
@@ -49,7 +50,7 @@ export function newPassphrase(): string {
 export const NOBODY = secretHash(randomBytes(16).toString('hex'));
 
 /** Last day of a training that is given with the person: the lead sets the real one. */
-const A_YEAR = () => new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
+const A_YEAR = () => new Date(Date.now() + 365 * DAY_MS).toISOString().slice(0, 10);
 
 const TAKEN = (name: string) =>
   new ProblemError(

@@ -8,9 +8,9 @@ import { NOBODY, peopleRows, type PersonRow, shown } from './people';
 import { fits } from './secrets';
 import { note } from './trail';
 import { guarded, type SecretKind } from './tries';
+import { DAY_MS } from '@gavrel/core';
 
 const SESSION_DAYS = 14;
-const DAY = 86_400_000;
 export const tokenHash = (token: string) => createHash('sha256').update(token).digest('hex');
 
 export interface Place {
@@ -36,7 +36,7 @@ export interface Entered {
 
 /** Sessions that are not over; one that ends further ahead than any was opened by a clock that turned. */
 const running = (q: Knex.QueryBuilder): Knex.QueryBuilder =>
-  q.where('s.expires_at', '>', new Date()).where('s.expires_at', '<', new Date(Date.now() + (SESSION_DAYS + 1) * DAY));
+  q.where('s.expires_at', '>', new Date()).where('s.expires_at', '<', new Date(Date.now() + (SESSION_DAYS + 1) * DAY_MS));
 
 /** Was a person let in on a device, and is still? */
 async function wasHere(trx: Knex.Transaction, device: string | null, person: string | undefined): Promise<boolean> {
@@ -62,7 +62,7 @@ async function open(at: Asking, row: PersonRow, label: string, how: 'signed-in' 
       person_id: row.id,
       device: label,
       device_id: entered.id,
-      expires_at: new Date(Date.now() + SESSION_DAYS * DAY),
+      expires_at: new Date(Date.now() + SESSION_DAYS * DAY_MS),
     });
     await note(trx, at.workshop, { what: how, by: row.id, device: label });
     return entered.cookie;

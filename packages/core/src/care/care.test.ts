@@ -16,6 +16,7 @@ import { whyNotBleed } from './may-bleed';
 import { shelfPlan } from './plan';
 import { minutesToAir, roomBurn } from './room';
 import { daysTo, shelfLife } from './shelf';
+import { DAY_MS } from '../quantity/day';
 
 // 50 Wh at 11.4 V. Check values computed beside the closed form, from memory of the source; they check the arithmetic.
 const THREE: Bleeding = { curve: 'HV_4.35', series: 3, ampHours: 4.386, from: 100, to: 30 };
@@ -107,7 +108,7 @@ test('the top-up plan: soonest first, the unknown last, and only sound packs are
   const of = (id: string, tag: string, ...more: ReturnType<typeof soundPack>) => {
     // Known for two days, so that a charge measured today stands for itself.
     const known = soundPack().map((e) => {
-      const at = new Date(Date.parse(e.at) - 2 * 86_400_000).toISOString();
+      const at = new Date(Date.parse(e.at) - 2 * DAY_MS).toISOString();
       return { ...e, at, recordedAt: at, effectiveAt: at };
     });
     const facts = { ...foldPack(PACK, [...known, ...more])!, id, tag };

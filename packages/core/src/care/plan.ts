@@ -2,10 +2,10 @@ import type { PackFacts } from '../logbook/fold';
 import type { Interval } from '../quantity/interval';
 import type { Ruling } from '../ruling/ruling';
 import { shelfOf } from './of-pack';
+import { DAY_MS } from '../quantity/day';
 
 /** Charge at which a sound pack lies best, % of full. Common practice, no source. */
 export const STORE: Interval = { lo: 30, hi: 60 };
-const DAY = 86_400_000;
 
 export interface ShelfLine {
   readonly id: string;
@@ -37,7 +37,7 @@ export function shelfPlan(stock: readonly { readonly facts: PackFacts; readonly 
         place: facts.place,
         since: facts.source.receivedOn ?? facts.placedAt,
         charge,
-        topUpBy: shelf ? new Date(Date.parse(shelf.at) + shelf.toLow.lo * DAY).toISOString() : null,
+        topUpBy: shelf ? new Date(Date.parse(shelf.at) + shelf.toLow.lo * DAY_MS).toISOString() : null,
         high: charge !== null && charge.hi > STORE.hi,
       };
     })

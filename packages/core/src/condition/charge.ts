@@ -12,6 +12,7 @@ import { restOf } from '../pack/rest';
 import { value } from '../quantity/figure';
 import { type Interval, overlaps } from '../quantity/interval';
 import { combine } from '../quantity/uncertainty';
+import { DAY_MS } from '../quantity/day';
 
 export interface ChargeState {
   /** % of full charge. */
@@ -35,7 +36,6 @@ export interface Electrical {
   readonly contradictions: readonly Contradiction[];
 }
 
-const DAY = 86_400_000;
 /** Points by which a charge may be off that was said, not measured. Common practice, no source. */
 const SAID_WITHIN = 5;
 
@@ -92,7 +92,7 @@ function agreed(all: readonly Found[]): { charge: ChargeState | null; contradict
   const sure = all.filter((f) => !f.doubted).sort((a, b) => (a.at < b.at ? -1 : 1));
   const newest = sure[sure.length - 1];
   if (!newest) return { charge: null, contradictions: [] };
-  const near = (f: Found) => Math.abs(Date.parse(newest.at) - Date.parse(f.at)) <= DAY;
+  const near = (f: Found) => Math.abs(Date.parse(newest.at) - Date.parse(f.at)) <= DAY_MS;
   const other = all.filter((f) => f !== newest && near(f) && !overlaps(f.ofFull, newest.ofFull));
   const highest = [newest, ...other].reduce((a, b) => (b.ofRated.hi > a.ofRated.hi ? b : a));
   const first = other[0];

@@ -18,6 +18,7 @@ import { ladder, RANK } from './ladder';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
 import { latest, seriesOf } from './series';
+import { DAY_MS } from '../quantity/day';
 
 /** A finding as it stands now. */
 export interface ActiveFinding {
@@ -50,8 +51,6 @@ export interface Judgement {
   readonly electrical: Electrical;
 }
 
-const DAY = 86_400_000;
-
 /** A look that found nothing says nothing of a group in which something was found at the same sitting. */
 const SITTING = 3_600_000;
 
@@ -62,7 +61,7 @@ function lookedAt(
   now: Date,
 ): Record<LookGroup, string | null> {
   const out = Object.fromEntries(LOOK_GROUPS.map((g) => [g, null])) as Record<LookGroup, string | null>;
-  const oldest = now.getTime() - days * DAY;
+  const oldest = now.getTime() - days * DAY_MS;
   const stands = new Set(standing.filter((f) => f.state === 'stands').flatMap((f) => f.entries));
   const found = facts.findings
     .filter((f) => stands.has(f.id))

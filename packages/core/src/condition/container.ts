@@ -3,12 +3,12 @@ import type { Statement } from '../logbook/fold';
 import { step, value } from '../quantity/figure';
 import { combine, expanded, limitsOf, rectangular, resolution } from '../quantity/uncertainty';
 import type { MeasuredFinding } from './measured';
+import { DAY_MS } from '../quantity/day';
 
 /** K over the room at rest that raise the alarm. Common practice, no source: +5 to +10 K is an alarm. */
 export const ALARM_OVER_ROOM = 10;
 /** K that a container may gain over its room between two looks of a day before it counts as rising. Our own rule, no source. */
 export const ALARM_RISE = 3;
-const DAY = 86_400_000;
 /** Of a probe nobody named, K. */
 const UNNAMED = 2;
 
@@ -52,7 +52,7 @@ export function alarmsOf(look: Look, earlier: readonly Look[]): string[] {
   if (now.kelvin + now.u > ALARM_OVER_ROOM) out.push(`${now.kelvin.toFixed(1)} K over its ${body.against ?? 'room'}`);
   for (const e of earlier) {
     const before = e.body.probe === body.probe && e.body.against === body.against ? overRoom(e.body) : null;
-    if (before === null || Date.parse(look.at) - Date.parse(e.at) > DAY) continue;
+    if (before === null || Date.parse(look.at) - Date.parse(e.at) > DAY_MS) continue;
     const rise = now.kelvin - before.kelvin;
     if (rise > Math.max(ALARM_RISE, Math.hypot(now.u, before.u))) {
       out.push(`${rise.toFixed(1)} K more than at an earlier look`);
@@ -66,7 +66,7 @@ export function alarmsOf(look: Look, earlier: readonly Look[]): string[] {
 export function withDayBefore<T extends { readonly at: string }>(looks: readonly T[]): { look: T; earlier: T[] }[] {
   let first = 0;
   return looks.map((look) => {
-    while (Date.parse(look.at) - Date.parse(looks[first]!.at) > DAY) first += 1;
+    while (Date.parse(look.at) - Date.parse(looks[first]!.at) > DAY_MS) first += 1;
     const earlier: T[] = [];
     for (let i = first; i < looks.length && looks[i]!.at < look.at; i += 1) earlier.push(looks[i]!);
     return { look, earlier };

@@ -3,6 +3,7 @@ import type { Nature } from '../pack/nature';
 import { judge, type Limit } from '../quantity/limit';
 import { differenceOfSame, expanded } from '../quantity/uncertainty';
 import { type Series, seriesOf } from './series';
+import { DAY_MS } from '../quantity/day';
 
 /** mV a day and cell at rest: above the first a pack is suspect, above the second it loses charge inside. Convention, no source. */
 export const DRIFT_SUSPECT = 1;
@@ -16,7 +17,6 @@ const MIDDLE = 3.6;
 /** After a full charge a cell settles for about a week, days. */
 const SETTLING_DAYS = 7;
 const FULL = 4.1;
-const DAY = 86_400_000;
 
 export interface Drift {
   /** mV a day and cell. */
@@ -41,7 +41,7 @@ function between(a: Series, b: Series, days: number, cells: number, worked: Pack
 export function driftsOf(facts: PackFacts, nature: Nature): Drift[] {
   const pairs = (list: readonly Series[], cells: number): Drift[] => {
     const all = [...list].sort((a, b) => (a.at < b.at ? -1 : 1));
-    const times = all.map((s) => Date.parse(s.at) / DAY);
+    const times = all.map((s) => Date.parse(s.at) / DAY_MS);
     const out: Drift[] = [];
     for (let i = 0; i < all.length; i++) {
       for (let k = i + 1; k < all.length; k++) {

@@ -8,6 +8,7 @@ import { SHIPPING_RULES } from '../shipping/rulebook';
 import { splitOf } from './split';
 import { ON, SMALL } from '../shipping/testing';
 import { waysToYes } from './ways';
+import { DAY_MS } from '../quantity/day';
 
 const cargo: Route = { mode: 'air-cargo', on: ON };
 const pack: ShippingFacts = { ...SMALL, mass: 0.27 };
@@ -136,7 +137,7 @@ describe('from one day to another', () => {
         fc.constantFrom(...MODES),
         fc.constantFrom(...PLACEMENTS),
         (days, mode, placement) => {
-          const on = new Date(Date.UTC(2026, 0, 15) + days * 86_400_000).toISOString().slice(0, 10);
+          const on = new Date(Date.UTC(2026, 0, 15) + days * DAY_MS).toISOString().slice(0, 10);
           const facts = { ...pack, placement, package: { packs: 2, equipment: 2, packsPerEquipment: 1 } };
           const ask = (day: string) => {
             const { outcome, provision, missing } = classify(facts, { mode, on: day });

@@ -5,8 +5,7 @@ import { canonical } from '../logbook/ids';
 import { type Due, duesOf } from '../ruling/due';
 import { storedOf } from './stored';
 import { type WatchedPack, watchedPack } from './watch';
-
-const DAY = 86_400_000;
+import { DAY_MS } from '../quantity/day';
 
 /** What a pack owes: all that the list of dues needs of it. */
 export interface PackOwed {
@@ -38,7 +37,7 @@ export function packOwed(facts: PackFacts, judgement: Judgement, policy: PolicyF
     tag: facts.tag,
     place: here,
     watch: watched && { since: watched.since, next: watched.next },
-    agedLook: aged ? day(new Date(Date.parse(last) + policy.lookDays * DAY).toISOString()) : null,
+    agedLook: aged ? day(new Date(Date.parse(last) + policy.lookDays * DAY_MS).toISOString()) : null,
     wasteSince: facts.wasteSince,
     dues: duesOf(facts, judgement, day),
   };

@@ -8,6 +8,7 @@ import { balanceOf, drumClock, handlerKg, kgOverTime } from './drum';
 import { type PackOwed, packOwed } from './daily';
 import { workshopDues } from './dues';
 import type { Stored } from './stored';
+import { DAY_MS } from '../quantity/day';
 
 const DRUM = 'd0000000-0000-4000-8000-000000000009';
 const COLLECTION = 'e0000000-0000-4000-8000-000000000001';
@@ -52,7 +53,7 @@ test('a look that grew old: on a shelf it is due when the policy says, in a drum
     const place = foldPlace(DRUM, [
       entry('place-added', { name: 'X', kind, holds: ['spent', 'sound'] }, { subjects: [`place:${DRUM}`] }),
     ])!;
-    const later = new Date(NOW.getTime() + 40 * 86_400_000);
+    const later = new Date(NOW.getTime() + 40 * DAY_MS);
     const judgement = condition(facts, DEFAULT_POLICY, later);
     expect(judgement.condition).toBe('unproven');
     const packs = [packOwed(facts, judgement, DEFAULT_POLICY, day)];

@@ -5,6 +5,7 @@ import { value } from '../quantity/figure';
 import { WASTE } from '../recycling/rules-waste';
 import { yearsLater } from '../recycling/waste';
 import type { Stored } from './stored';
+import { DAY_MS } from '../quantity/day';
 
 /** Days before its last day that a drum's collection is asked for. Our own policy. */
 export const ASK_DAYS = 30;
@@ -21,7 +22,7 @@ export interface Clock {
 }
 
 const daysAfter = (day: string, days: number) =>
-  new Date(Date.parse(`${day}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+  new Date(Date.parse(`${day}T12:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
 
 /** The accumulation clock of a drum runs from its oldest pack; the workshop may set fewer days than the year. Source: 40 CFR 273.15, from memory. */
 export function drumClock(

@@ -8,6 +8,7 @@ import type { PackOwed } from './daily';
 import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
 import { INCIDENT_MINUTES, isContainer, nextLook, staysTooLong, type Watch, watchOf } from './watch';
+import { DAY_MS } from '../quantity/day';
 
 export interface Owed {
   readonly packs: readonly PackOwed[];
@@ -125,7 +126,7 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
       .map((p): Due => ({
         id: `stay:${p.pack.id}`,
         what: 'stay',
-        on: day(new Date(Date.parse(p.since) + policy.stayDays * 86_400_000).toISOString()),
+        on: day(new Date(Date.parse(p.since) + policy.stayDays * DAY_MS).toISOString()),
         note: `${p.pack.tag} lies in ${w.place.name} since ${day(p.since)}: the lead decides`,
         subject: `pack:${p.pack.id}`,
         derived: true,

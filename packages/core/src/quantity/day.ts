@@ -1,3 +1,6 @@
+/** A day of 24 hours, ms. A legal day may be an hour longer or shorter: that is asked of a zone. */
+export const DAY_MS = 86_400_000;
+
 /** Making a format takes far longer than using it. */
 const FORMATS = new Map<string, Intl.DateTimeFormat>();
 

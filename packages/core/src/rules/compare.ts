@@ -1,4 +1,5 @@
 import { inForce, type Rule } from './rule';
+import { DAY_MS } from '../quantity/day';
 
 export interface RuleChange {
   readonly id: string;
@@ -23,7 +24,7 @@ export function compareRules(rules: readonly Rule[], a: string, b: string): Rule
 
 /** Days after `today` on which any rule begins or has ended, soonest first. */
 export function changeDays(rules: readonly Rule[], today: string, until: string): string[] {
-  const next = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+  const next = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + DAY_MS).toISOString().slice(0, 10);
   const days = rules.flatMap((r) => [...(r.from ? [r.from] : []), ...(r.to ? [next(r.to)] : [])]);
   return [...new Set(days)].filter((d) => d > today && d <= until).sort();
 }

@@ -21,6 +21,7 @@ import {
   type TypeTested,
 } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
+import { DAY_MS } from '../quantity/day';
 
 /** Words of the matrix, mildest first. */
 export const CELL_WORDS = ['yes', 'split', 'as damaged', 'hold', 'approval', 'no'] as const;
@@ -47,11 +48,9 @@ export const ROUTES: readonly AskedRoute[] = across(['road', 'air-cargo', 'air-p
 /** Every mode side by side. */
 export const ALL_ROUTES: readonly AskedRoute[] = across(MODES);
 
-const DAY = 86_400_000;
-
 /** Before a dispatch every group must have been looked at within a week. */
 function freshForDispatch(j: Judgement, days: number, now: Date): boolean {
-  const oldest = now.getTime() - days * DAY;
+  const oldest = now.getTime() - days * DAY_MS;
   return LOOK_GROUPS.every((g) => j.looked[g] !== null && Date.parse(j.looked[g]!) >= oldest);
 }
 
@@ -118,7 +117,7 @@ function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Da
     said ?? (!altered && summaryOn(label.typeCode, policy) === 'complete' ? 'yes' : undefined);
   const all = (code: string, state: string) => j.findings.filter((f) => f.code === code).every((f) => f.state === state);
   const mild = j.condition === 'sound' || j.condition === 'spent';
-  const oldest = new Date(now.getTime() - policy.dispatchDays * DAY).toISOString();
+  const oldest = new Date(now.getTime() - policy.dispatchDays * DAY_MS).toISOString();
   return {
     ...labelFacts(label),
     ...(j.label.disputed.length > 0 && { disputed: j.label.disputed }),

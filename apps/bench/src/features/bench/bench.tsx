@@ -8,6 +8,7 @@ import {
   subjectId,
   subjectType,
   taggedId,
+  DAY_MS,
 } from '@gavrel/core';
 import { format, parseISO } from 'date-fns';
 import { router } from 'expo-router';
@@ -208,7 +209,7 @@ export function Bench() {
     .sort((a, b) => (a.openedAt < b.openedAt ? 1 : -1));
   const today = localDay(session?.workshop.zone ?? 'UTC', new Date());
   // A notice early enough to bring charges down or to send before the day.
-  const soon = localDay(session?.workshop.zone ?? 'UTC', new Date(Date.now() + NOTICE_DAYS * 86_400_000));
+  const soon = localDay(session?.workshop.zone ?? 'UTC', new Date(Date.now() + NOTICE_DAYS * DAY_MS));
   const ahead = changeDays(SHIPPING_RULES, today, soon)[0];
   const now = dues.filter((d) => d.on <= today);
   const shown = allDues ? dues : now.slice(0, wide ? 9 : 6);

@@ -8,6 +8,7 @@ import {
   show,
   SOURCE_SCHOOLS,
   type SourceBody,
+  DAY_MS,
 } from '@gavrel/core';
 import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
@@ -188,7 +189,7 @@ function ReturnSheet({
   const [reason, setReason] = useState('dead on arrival');
   const [days, setDays] = useState<'7' | '14' | '30'>('14');
   const open = async () => {
-    const until = localDay(zone, new Date(Date.now() + Number(days) * 86_400_000));
+    const until = localDay(zone, new Date(Date.now() + Number(days) * DAY_MS));
     const on = [`pack:${p.facts.id}` as const];
     await onKeep(
       [

@@ -1,4 +1,4 @@
-import { localDay, type ProofPoint, PROOFS } from '@gavrel/core';
+import { localDay, type ProofPoint, PROOFS, DAY_MS } from '@gavrel/core';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../log/write';
 import { useZone } from '../../store/rulings';
@@ -25,7 +25,7 @@ export function ProveStation({ v }: { v: JobView }) {
   const tag = v.notebook?.tag ?? '';
   const proofs = job.dues.filter((d) => d.what === 'proof');
   const owe = (days: number, points: readonly ProofPoint[]): Draft[] => {
-    const on = localDay(zone, new Date(Date.now() + days * 86_400_000));
+    const on = localDay(zone, new Date(Date.now() + days * DAY_MS));
     const note = `${tag}: ${points.map((p) => WORDS[p].toLowerCase()).join(', ')}`;
     return [draft('due-set', [`job:${job.id}`], { what: 'proof', on, note })];
   };

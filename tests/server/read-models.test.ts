@@ -1,5 +1,5 @@
 import type { PackPage, PackRow, Page } from '@gavrel/contract';
-import { type Due, type JobFacts, type NotebookFacts, type PlaceFacts, taggedId } from '@gavrel/core';
+import { type Condition, type Due, type JobFacts, type NotebookFacts, type PlaceFacts, taggedId, DAY_MS } from '@gavrel/core';
 import { inWorkshop, type Running } from '@gavrel/server';
 import { v7 } from 'uuid';
 import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
@@ -12,6 +12,16 @@ let lead: Client;
 const id = (type: 'pack' | 'notebook' | 'place', tag: string) => taggedId(WORKSHOP, type, tag);
 const job = v7();
 const all = ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] as const;
+
+/** Waits until the thread that judges anew has reached a pack. */
+async function untilStored(tag: string, condition: Condition): Promise<void> {
+  for (let seen = ''; seen !== condition; await new Promise((r) => setTimeout(r, 50))) {
+    const row = await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+      trx('pack_daily').where('id', id('pack', tag)).first<{ condition: string }>('condition'),
+    );
+    seen = row.condition;
+  }
+}
 
 beforeAll(async () => {
   bench = await makeBench('read');
@@ -91,13 +101,17 @@ test('a milder policy changes the stock only once a second lead has confirmed it
     status: 'accepted',
   });
   expect(await condition()).toBe('sound');
+  // Also what is stored, without anybody asking: lists are filtered by it.
+  await untilStored('P-7', 'sound');
   await lead.append([lead.entry('policy-set', [...policy], { swelling: 'any' })]);
   expect(await condition()).toBe('damaged');
+  await untilStored('P-7', 'damaged');
+  expect((await tech.get<PackPage>('/packs?condition=damaged&search=P-7')).items).toHaveLength(1);
 });
 
 test('looks go stale: a list on another day has the condition of that day', async () => {
   const p = `pack:${id('pack', 'OLD')}` as const;
-  const at = new Date(Date.now() - 29.5 * 86_400_000).toISOString();
+  const at = new Date(Date.now() - 29.5 * DAY_MS).toISOString();
   await tech.append([
     tech.entry('pack-added', [p], { tag: 'OLD', use: 'spare' }, { at }),
     tech.entry('looked', [p], { groups: [...all] }, { at }),
@@ -107,9 +121,6 @@ test('looks go stale: a list on another day has the condition of that day', asyn
   const condition = async () => (await tech.get<Page<PackRow>>('/packs?search=OLD')).items[0]!.condition;
   expect(await condition()).toBe('sound');
   const page = () => tech.get<PackPage>('/packs?search=OLD');
-  const stored = async () =>
-    (await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('pack_daily').where('id', id('pack', 'OLD')).first('condition')))
-      .condition;
   const old = { condition: 'critical', ruled_on: '2020-01-01' };
   await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('pack_daily').where('id', id('pack', 'OLD')).update(old));
   await server.stop();
@@ -118,7 +129,7 @@ test('looks go stale: a list on another day has the condition of that day', asyn
   lead = await Client.signIn(server.port, bench.people.lead);
   expect((await page()).items[0]!.condition).toBe('sound');
   // And the thread that judges anew reaches it without being asked again.
-  while ((await stored()) !== 'sound') await new Promise((r) => setTimeout(r, 50));
+  await untilStored('OLD', 'sound');
 });
 
 test('a session that was signed out, or has run out, is over', async () => {

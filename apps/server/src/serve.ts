@@ -80,6 +80,7 @@ export async function start(o: ServeOptions): Promise<Running> {
   const writer = new Writer(db, { workshop: workshop.id, zone: workshop.zone });
   const refresher = new Refresher(db, writer.policy, { url: o.urls.app, workshop: workshop.id, zone: workshop.zone });
   refresher.start();
+  news.subscribe(() => refresher.soon());
   const metrics = new Metrics();
   const services: Services = {
     db,

@@ -10,8 +10,11 @@ import { basisOf } from './rows';
 
 /** How often it is looked whether the day or the policy changed, ms. */
 const EVERY_MS = 60_000;
-/** How long a count of stale packs is good while some are, ms. */
+/** How long a count of stale packs is good, ms: while some are, and while none is. An append may end after the midnight it began before. */
 const COUNT_MS = 2_000;
+const NONE_MS = 600_000;
+/** Longest wait after news until it is looked whether the policy changed, ms. */
+const SOON_MS = 1_000;
 
 /**
  * Keeps what depends on the day up to date: looks whether packs are stale, and has a thread judge them anew. Whoever reads never waits
@@ -21,6 +24,7 @@ export class Refresher {
   private readonly pool: Piscina<RefreshOrder, void>;
   private running: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
+  private pending: NodeJS.Timeout | null = null;
   private known = { key: '', left: 0, at: 0 };
 
   constructor(
@@ -37,19 +41,30 @@ export class Refresher {
   }
 
   start(): void {
-    const look = () => void inWorkshop(this.db, this.order.workshop, (trx) => this.left(trx)).catch(() => undefined);
-    look();
-    this.timer = setInterval(look, EVERY_MS).unref();
+    this.look();
+    this.timer = setInterval(() => this.look(), EVERY_MS).unref();
   }
 
-  /** How many packs are still of another day or policy; none is counted again for as long as day and policy stay. Begins the work. */
+  /** Something was appended: it may have been a policy. Many at once are looked at once. */
+  soon(): void {
+    this.pending ??= setTimeout(() => {
+      this.pending = null;
+      this.look();
+    }, SOON_MS).unref();
+  }
+
+  private look(): void {
+    void inWorkshop(this.db, this.order.workshop, (trx) => this.left(trx)).catch(() => undefined);
+  }
+
+  /** How many packs are still of another day or policy, counted now and then. Begins the work where there are any. */
   async left(trx: Knex.Transaction): Promise<number> {
     const { workshop, zone } = this.order;
     const basis = basisOf(await this.policy.of(trx));
     const today = localDay(zone, new Date());
     const key = `${today} ${basis}`;
     const { known } = this;
-    if (known.key === key && (known.left === 0 || Date.now() - known.at < COUNT_MS)) return known.left;
+    if (known.key === key && Date.now() - known.at < (known.left === 0 ? NONE_MS : COUNT_MS)) return known.left;
     const left = await staleCount(trx, workshop, basis, today);
     this.known = { key, left, at: Date.now() };
     if (left > 0) this.refresh();
@@ -66,6 +81,7 @@ export class Refresher {
 
   async stop(): Promise<void> {
     if (this.timer) clearInterval(this.timer);
+    if (this.pending) clearTimeout(this.pending);
     await this.pool.destroy();
   }
 }

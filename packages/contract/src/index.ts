@@ -1,4 +1,5 @@
 /** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
+import type { Role } from './who';
 import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject, Waits } from '@gavrel/core';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
@@ -64,11 +65,6 @@ export interface OfflineSet {
 export interface LogsRequest {
   readonly subjects: readonly Subject[];
 }
-
-/** Those who sign in. */
-export const ROLES = ['technician', 'lead', 'shipper', 'viewer'] as const;
-/** Somebody outside never signs in: they sign as second person by a one-time code. */
-export type Role = (typeof ROLES)[number] | 'outside';
 
 /** How a second person shows who they are without taking the device over. */
 export const SIGN_WAYS = ['pin', 'passphrase', 'code'] as const;

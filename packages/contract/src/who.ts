@@ -1,5 +1,9 @@
 import type { Kind } from '@gavrel/core';
-import type { Role } from './index';
+
+/** Those who sign in. */
+export const ROLES = ['technician', 'lead', 'shipper', 'viewer'] as const;
+/** Somebody outside never signs in: they sign as second person by a one-time code. */
+export type Role = (typeof ROLES)[number] | 'outside';
 
 /** Who may write a kind: leads; leads and shippers; who is trained to assess. */
 export type Who = 'lead' | 'shipper' | 'competent';

@@ -2,7 +2,7 @@ import type { ContainerLookBody, LoggedEntry } from '../logbook/entry';
 import type { Statement } from '../logbook/fold';
 import { step, value } from '../quantity/figure';
 import { combine, expanded, limitsOf, rectangular, resolution } from '../quantity/uncertainty';
-import type { MeasuredFinding } from './measured';
+import type { MeasuredFinding } from './findings';
 import { DAY_MS } from '../quantity/day';
 
 /** K over the room at rest that raise the alarm. Common practice, no source: +5 to +10 K is an alarm. */

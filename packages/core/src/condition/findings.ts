@@ -3,6 +3,12 @@ import type { LookGroup } from '../logbook/entry';
 /** What a finding does to a pack, most dangerous first. */
 export type FindingClass = 'reacting' | 'unstable' | 'hard' | 'recall' | 'soft' | 'unproven' | 'spent';
 
+/** A finding that readings imply, with the entries it stands on. */
+export interface MeasuredFinding {
+  readonly code: string;
+  readonly entries: readonly string[];
+}
+
 export interface FindingKind {
   readonly code: string;
   readonly class: FindingClass;

@@ -1,7 +1,7 @@
 import type { IncidentSort } from '../logbook/entry';
 import type { InIncident } from '../logbook/fold-incident';
 import type { Statement } from '../logbook/fold';
-import type { MeasuredFinding } from './measured';
+import type { MeasuredFinding } from './findings';
 
 /** What happened, as a finding on the pack it came from. */
 export const INCIDENT_CODES: Record<IncidentSort, string> = {

@@ -1,5 +1,6 @@
 import { containerFindings } from './container';
 import { driftsOf, judgeDrift } from './drift';
+import type { MeasuredFinding } from './findings';
 import { incidentFindings } from './incident';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { CELL_VOLTS, HIGHEST_LIMIT, judgeCell, NO_OUTPUT_VOLTS, worstPossibleCell } from '../pack/cells';
@@ -13,12 +14,6 @@ import { judge, type Limit, margin } from '../quantity/limit';
 import { combine, differenceOfSame, expanded } from '../quantity/uncertainty';
 import { type Series, seriesOf } from './series';
 import { type CellSet, cellSets, cellsSeen } from './sets';
-
-/** A finding that readings imply, with the entries it stands on. */
-export interface MeasuredFinding {
-  readonly code: string;
-  readonly entries: readonly string[];
-}
 
 export interface Measured {
   readonly findings: readonly MeasuredFinding[];

@@ -1,7 +1,6 @@
 import type { Statement, PackFacts } from '../logbook/fold';
 import { quietSigns } from './container';
-import { findingOf, SMELL_WITH } from './findings';
-import type { MeasuredFinding } from './measured';
+import { findingOf, type MeasuredFinding, SMELL_WITH } from './findings';
 
 const HOUR = 3_600_000;
 

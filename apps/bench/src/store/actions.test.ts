@@ -57,6 +57,21 @@ test('what could not be kept is said with its words and why, stops nothing, and 
   expect(await outbox()).toHaveLength(1);
 });
 
+test('what the server would refuse by who writes it is refused before it is kept, danger never', async () => {
+  const place = draft('place-added', ['place:c0000000-0000-4000-8000-000000000001'], {
+    name: 'S',
+    kind: 'shelf',
+    holds: ['sound'],
+  });
+  await expect(actions.write([place], 'place S')).rejects.toThrow(/Not written: only a lead may do this/);
+  expect(store.getState().view.lost).toMatchObject({ words: 'place S' });
+  store.dispatch(signedIn({ person: { ...person(3), role: 'viewer' }, workshop: WORKSHOP, people: [] }));
+  await expect(write('use')).rejects.toThrow(/a viewer reads only/);
+  expect(await outbox()).toEqual([]);
+  await actions.write([draft('finding-recorded', [PACK], { code: 'smoke' })], 'smoke');
+  expect(await outbox()).toHaveLength(1);
+});
+
 test('a finding written while an older state is on its way stands on the screen', async () => {
   const codes = () => store.getState().logbook.packs[PACK.slice(5)]?.findings.map((f) => f.body.code) ?? [];
   const [first] = await write('use');

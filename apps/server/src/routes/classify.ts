@@ -15,8 +15,10 @@ export function classifyRoutes(s: Services): Hono<Env> {
   });
   app.post('/classify', limit, async (c) => {
     onlyJson(c);
+    // Read to its end first: a connection with half a request in it would be cut, and the answer lost.
+    const text = await c.req.text();
     if (s.classify.queueSize >= s.classify.options.maxQueue) return answer(c, BUSY);
-    const task = { text: await c.req.text(), today: localDay(s.workshop.zone, new Date()) };
+    const task = { text, today: localDay(s.workshop.zone, new Date()) };
     const done = await s.classify.run(task, { signal: c.req.raw.signal });
     return 'problem' in done ? answer(c, done.problem) : c.body(done.text, 200, { 'content-type': 'application/json' });
   });

@@ -3,7 +3,7 @@ import { type Entry, type Subject, taggedId } from '@gavrel/core';
 import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate, start } from '@gavrel/server';
 import { Writer } from '@gavrel/server/writer';
 import { v4 } from 'uuid';
-import { atRate, BENCH_WORKSHOP, make, percentile } from './bench-parts';
+import { atRate, BENCH_WORKSHOP, make, percentile, signedIn } from './bench-parts';
 import { seeded } from './common';
 
 const FEW = 1_000;
@@ -49,14 +49,7 @@ export async function growth(urls: DatabaseUrls, say: (line: string) => void): P
   const writer = new Writer(db, { workshop: BENCH_WORKSHOP, zone: 'UTC' });
   const append = (entries: Entry[]) => writer.append({ person, clockOffset: 0, entries });
   const server = await start({ urls, port: 0, dist: null, logLevel: 'silent', quota: 100_000_000 });
-  const base = `http://127.0.0.1:${server.port}/api`;
-  const signed = await fetch(`${base}/session`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name: person.name, passphrase: PASS, device: 'bench' }),
-  });
-  const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
-  const get = (path: string) => fetch(base + path, { headers: { cookie } }).then((r) => r.text());
+  const get = await signedIn(server.port, person.name, PASS);
 
   const random = seeded(5);
   const measure = async (packs: number) => {

@@ -17,7 +17,7 @@ import { addPerson, connect, type DatabaseUrls, fillLog, inWorkshop, migrate, re
 import { Writer } from '@gavrel/server/writer';
 import type { Knex } from 'knex';
 import { v4, v5 } from 'uuid';
-import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile } from './bench-parts';
+import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile, signedIn } from './bench-parts';
 import { numberOption, seeded } from './common';
 import { type Cluster, makeDatabase } from './postgres';
 
@@ -179,14 +179,8 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
 
   const serve = async () => {
     const server = await start({ urls, port: 0, dist: null, logLevel: 'silent', quota: 1e9, perMinute: 1e9 });
-    const base = `http://127.0.0.1:${server.port}/api`;
-    const signed = await fetch(`${base}/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name: person.name, passphrase: PASS, device: 'bench' }),
-    });
-    const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
-    return { stop: server.stop, get: (path: string) => fetch(base + path, { headers: { cookie } }).then((r) => r.json()) };
+    const ask = await signedIn(server.port, person.name, PASS);
+    return { stop: server.stop, get: async (path: string) => JSON.parse(await ask(path)) as unknown };
   };
   const random = seeded(7);
   const asked = async (times: number, work: () => Promise<unknown>): Promise<number[]> => {

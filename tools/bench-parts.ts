@@ -38,3 +38,15 @@ export async function atRate(seconds: number, work: (i: number) => Promise<unkno
   await Promise.all(all);
   return times.sort((a, b) => a - b);
 }
+
+/** A person at a server: what a path of its interface answers, as text. */
+export async function signedIn(port: number, name: string, passphrase: string): Promise<(path: string) => Promise<string>> {
+  const base = `http://127.0.0.1:${port}/api`;
+  const signed = await fetch(`${base}/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name, passphrase, device: 'bench' }),
+  });
+  const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
+  return (path) => fetch(base + path, { headers: { cookie } }).then((r) => r.text());
+}

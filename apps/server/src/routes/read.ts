@@ -57,7 +57,7 @@ export function readRoutes(s: Services): Hono<Env> {
   app.get('/packs', async (c) => {
     const q = query<ListQuery>(c, LIST_QUERY);
     const now = new Date();
-    const { rows, stale, judged } = await inWorkshop(s.db, workshop, async (trx) => {
+    const { rows, stale, policy, facts } = await inWorkshop(s.db, workshop, async (trx) => {
       const policy = await s.writer.policy.of(trx);
       const stale = await s.refresher.left(trx);
       const of = { 'p.workshop_id': workshop };
@@ -83,9 +83,14 @@ export function readRoutes(s: Services): Hono<Env> {
       const old = rows.filter((r) => r.basis !== basis || r.ruled_on !== today).map((r) => r.id);
       const facts: { facts: PackFacts }[] =
         old.length > 0 ? await trx('packs').where('workshop_id', workshop).whereIn('id', old).select('facts') : [];
-      const judged = new Map(facts.map((r) => [r.facts.id, condition(r.facts, policy, now).condition]));
-      return { rows, stale, judged };
+      return { rows, stale, policy, facts };
     });
+    const judged = new Map<string, Condition>();
+    for (const r of facts) {
+      judged.set(r.facts.id, condition(r.facts, policy, now).condition);
+      // One after another: what somebody reports goes in between.
+      await new Promise((next) => setImmediate(next));
+    }
     const more = rows.length > q.limit;
     const items = rows.slice(0, q.limit).map(({ id, tag, code, keys, use, place, ...r }): PackRow => ({
       id,

@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { type LoggedEntry, type Subject, taggedId } from '@gavrel/core';
 import fc from 'fast-check';
+import { beginSet, keepLogs } from '../log/held';
 import * as log from '../log/store';
 import { draft, type Draft, makeEntry } from '../log/write';
 import { makeStore, type Store } from './index';
@@ -77,6 +78,24 @@ test('however entries come, are taken back and are told to another tab, both sho
     }),
     { numRuns: 60 },
   );
+});
+
+test.each(['whole', 'part'])('what is said of something only a newer program knows stops nothing: %s log here', async (here) => {
+  const pack = subject('pack', 1);
+  const newer = `consignment:${taggedId(W, 'pack', 'c')}` as Subject;
+  const said = makeEntry(AUTHOR, draft('finding-recorded', [pack, newer], { code: 'smoke' }), Date.now(), null);
+  const found: LoggedEntry = { ...said, seq: 1, recordedAt: said.at, effectiveAt: said.at };
+  if (here === 'whole') await keepPulled([found], 1);
+  else {
+    await beginSet({ whole: false, last: 1, subjects: [pack], onSite: 1, held: 1 }, new Date());
+    await keepLogs([pack], [found]);
+  }
+  const store = makeStore();
+  const codes = () => store.getState().logbook.packs[pack.slice(5)]?.findings.map((f) => f.body.code);
+  await applyEntries(store, [found]);
+  expect(codes()).toEqual(['smoke']);
+  await openLog(store);
+  expect(codes()).toEqual(['smoke']);
 });
 
 test('one entry reads and changes its own subjects, however much the device holds', async () => {

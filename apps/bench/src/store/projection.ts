@@ -59,6 +59,8 @@ function shownOf(diff: Diff, { own }: Gathered, held: ReadonlySet<string> | null
   const copies = SUBJECT_TYPES.map((t) => [t, new Map<string, unknown>(diff[t])]);
   const out = Object.fromEntries(copies) as { [T in SubjectType]: Map<string, FactsOf<T> | null> };
   for (const [s, entries] of own) {
+    // What only a newer program knows was not folded.
+    if (!(subjectType(s) in out)) continue;
     const [type, id, part] = [subjectType(s), subjectId(s), !held.has(s)];
     if (part && !entries.some(isLocal)) out[type].set(id, null);
     else if (type === 'pack' && (part || reachOf(entries).some((r) => !held.has(r.subject)))) {

@@ -124,13 +124,13 @@ const TRANSIENT = /shared memory|lock file|in use|starting up|shutting down/;
 /** Where the database's own log ends now, bytes. */
 const logEnd = (data: string): number => statSync(join(data, 'server.log'), { throwIfNoEntry: false })?.size ?? 0;
 
-/** What the database itself said of why it cannot go on, after that place of its log; null where it said nothing. */
-function fatalAfter(data: string, from: number): string | null {
+/** What the database itself said of why it cannot go on, after that place of its log, the last word last. */
+function fatalAfter(data: string, from: number): string[] {
   try {
     const said = readFileSync(join(data, 'server.log')).subarray(from).toString();
-    return [...said.matchAll(/(?:FATAL|PANIC):\s+(.*)|(could not .*)/g)].map((m) => m[1] ?? m[2]!).pop() ?? null;
+    return [...said.matchAll(/(?:FATAL|PANIC):\s+(.*)|(could not .*)/g)].map((m) => m[1] ?? m[2]!);
   } catch {
-    return null;
+    return [];
   }
 }
 
@@ -143,9 +143,9 @@ async function launch(data: string, flags: string): Promise<void> {
     const started = run('pg_ctl', ['start', '-w', '-t', '60', '-D', data, '-l', join(data, 'server.log'), '-o', flags]);
     if (started.ok) return;
     const fatal = fatalAfter(data, from);
-    if (Date.now() > until || (fatal !== null && !TRANSIENT.test(fatal)))
+    if (Date.now() > until || (fatal.length > 0 && !fatal.some((f) => TRANSIENT.test(f))))
       throw new Trouble(
-        `PostgreSQL did not start: ${fatal ?? lastLine(started.text)}. Nothing was touched; see ${join(data, 'server.log')}. If a file of it is lost, put ${data} back as it was, or move it away, start anew and restore the newest copy: ./gavrel restore FILE`,
+        `PostgreSQL did not start: ${fatal.at(-1) ?? lastLine(started.text)}. Nothing was touched; see ${join(data, 'server.log')}. If a file of it is lost, put ${data} back as it was, or move it away, start anew and restore the newest copy: ./gavrel restore FILE`,
       );
     await new Promise((r) => setTimeout(r, 300));
   }

@@ -1,7 +1,8 @@
-import { CLASSIFY_SCHEMA, explain } from '@gavrel/contract/schemas';
+import { CLASSIFY_SCHEMA } from '@gavrel/contract/schemas';
 import type { Problem } from '@gavrel/contract';
 import { readCase, ruleRow } from '@gavrel/core/batch';
-import { problem } from '../problem';
+import { checkedJson } from '../checked';
+import { ProblemError } from '../problem';
 
 /** A request to classify as it came, unread: reading 5 MB is work too. */
 export interface ClassifyTask {
@@ -15,17 +16,12 @@ export type ClassifyAnswer = { readonly text: string } | { readonly problem: Pro
 
 /** Reads, checks and rules on the packs of one request. Runs in a thread of its own. */
 export default function classifyText({ text, today }: ClassifyTask): ClassifyAnswer {
-  let raw: unknown;
   try {
-    raw = JSON.parse(text);
-  } catch {
-    return { problem: problem(400, 'not-json', 'The body is not JSON', 'Send JSON with content-type application/json.') };
+    const { items } = checkedJson<{ items: readonly unknown[] }>(text, CLASSIFY_SCHEMA);
+    return { text: JSON.stringify({ results: items.map((item, i) => ruleRow(readCase(item, i + 1, today))) }) };
+  } catch (e) {
+    // An error of our own class does not survive the way between threads: what is told does.
+    if (e instanceof ProblemError) return { problem: e.problem };
+    throw e;
   }
-  const { error, value } = CLASSIFY_SCHEMA.validate(raw, { abortEarly: false, convert: false });
-  if (error)
-    return {
-      problem: problem(422, 'body', 'The request is not right', 'Correct the fields named and send it again.', explain(error)),
-    };
-  const { items } = value as { items: readonly unknown[] };
-  return { text: JSON.stringify({ results: items.map((item, i) => ruleRow(readCase(item, i + 1, today))) }) };
 }

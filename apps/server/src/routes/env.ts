@@ -6,6 +6,7 @@ import { getCookie } from 'hono/cookie';
 import { getConnInfo } from '@hono/node-server/conninfo';
 import type Joi from 'joi';
 import type { Knex } from 'knex';
+import { checkedJson, notJson } from '../checked';
 import type { ClassifyPool } from '../classify/pool';
 import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
@@ -56,18 +57,13 @@ export function onlyJson(c: HonoContext): void {
 /** The checked JSON body. @throws ProblemError naming each wrong field. */
 export async function body<T>(c: HonoContext, schema: Joi.Schema): Promise<T> {
   onlyJson(c);
-  let raw: unknown;
+  let text: string;
   try {
-    raw = await c.req.json();
+    text = await c.req.text();
   } catch {
-    throw new ProblemError(problem(400, 'not-json', 'The body is not JSON', 'Send JSON with content-type application/json.'));
+    throw notJson();
   }
-  const { error, value } = schema.validate(raw, { abortEarly: false, convert: false });
-  if (error)
-    throw new ProblemError(
-      problem(422, 'body', 'The request is not right', 'Correct the fields named and send it again.', explain(error)),
-    );
-  return value as T;
+  return checkedJson<T>(text, schema);
 }
 
 /** The checked query. @throws ProblemError naming each wrong parameter. */

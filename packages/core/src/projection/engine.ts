@@ -62,7 +62,7 @@ const emptyDiff = () =>
 
 /**
  * Folds the gathered subjects. A log with nothing in it folds to null, whatever the type.
- * @param types the types that are wanted; others are left out.
+ * @param types the types that are wanted; others are left out, and so are those that only a newer program knows.
  */
 export function fold(gathered: Gathered, types: readonly SubjectType[] = SUBJECT_TYPES): Diff {
   const out = emptyDiff();

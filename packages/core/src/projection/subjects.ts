@@ -1,4 +1,4 @@
-import { type Kind, type LoggedEntry, type Subject, subjectId, type SubjectType, subjectType } from '../logbook/entry';
+import { type Kind, type LoggedEntry, type Subject, type SubjectType, subjectType } from '../logbook/entry';
 import { foldInstrument, foldModel, foldNotebook, foldPack, foldPolicy } from '../logbook/fold';
 import { foldIncident } from '../logbook/fold-incident';
 import { foldJob } from '../logbook/fold-job';
@@ -51,7 +51,3 @@ export const linkedPacks = ({ kinds }: Link, entries: readonly LoggedEntry[]): S
     .filter((e) => kinds === null || kinds.includes(e.kind))
     .flatMap((e) => e.subjects)
     .filter((s) => subjectType(s) === 'pack');
-
-/** Ids of the subjects of one type. */
-export const idsOfType = (subjects: Iterable<Subject>, type: SubjectType): string[] =>
-  [...subjects].filter((s) => subjectType(s) === type).map(subjectId);

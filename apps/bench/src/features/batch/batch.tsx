@@ -89,6 +89,7 @@ export function Batch() {
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const [tag, setTag] = useState('');
   const [tags, setTags] = useState<readonly string[]>([]);
+  const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine(tag);
   const [asked, setAsked] = useState('');
   const id = taggedId(workshop, 'notebook', tag);
@@ -97,8 +98,9 @@ export function Batch() {
   const add = async () => {
     const name = tag.trim();
     if (name === '') return;
-    // A tag that is known is asked about once, before anything is written.
-    if (known && !twice && asked !== id) return setAsked(id);
+    // A tag that is known, or known to the server alone, is asked about once, before anything is written.
+    const elsewhere = !known && partly && (await actions.fetchLog(`notebook:${id}`).catch(() => false));
+    if ((known || elsewhere) && !twice && asked !== id) return setAsked(id);
     setTag('');
     setAsked('');
     if (twice) return;

@@ -1,5 +1,5 @@
 import type { PackPage, PackRow } from '@gavrel/contract';
-import { type Condition, CONDITIONS, findPack, taggedId } from '@gavrel/core';
+import { BY_DANGER, type Condition, findPack, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
@@ -15,8 +15,6 @@ import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-
-const ORDER: readonly Condition[] = [...CONDITIONS].reverse();
 
 interface Found extends PackLine {
   readonly forgave: readonly string[];
@@ -168,7 +166,7 @@ export function Packs({ current }: { current?: string }) {
           {mayAdd ? <Button label="Add" tone="next" height={52} onPress={() => setAdding(true)} testID="add-pack" /> : null}
         </View>
         <View role="group" aria-label="Conditions" style={{ flexDirection: 'row', gap: 4 }}>
-          {ORDER.map((c) => (
+          {BY_DANGER.map((c) => (
             <Button
               key={c}
               label={`${c}, ${count(c)}`}

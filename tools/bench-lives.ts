@@ -230,7 +230,7 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
       );
     };
     await server.stop();
-    await inWorkshop(owner, WORKSHOP, (trx) => trx.raw('update pack_daily set ruled_on = ruled_on - 1'));
+    await inWorkshop(owner, WORKSHOP, (trx) => trx.raw("update pack_daily set good_until = good_until - interval '1 day'"));
     server = await serve();
     await measured('a new day', page);
     await measured('another policy', () => {

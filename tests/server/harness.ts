@@ -141,7 +141,6 @@ export async function markedWorkshop(owner: Knex, workshop: string, mark: string
       ...here,
       seq: 0,
       condition: 'sound',
-      ruled_on: '2026-11-25',
       basis: mark,
       owed: { tag: mark },
     });

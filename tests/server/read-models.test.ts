@@ -109,27 +109,38 @@ test('a milder policy changes the stock only once a second lead has confirmed it
   expect((await tech.get<PackPage>('/packs?condition=damaged&search=P-7')).items).toHaveLength(1);
 });
 
-test('looks go stale: a list on another day has the condition of that day', async () => {
-  const p = `pack:${id('pack', 'OLD')}` as const;
+test('what aged, was judged by another program, or by a clock that ran ahead, is judged anew', async () => {
   const at = new Date(Date.now() - 29.5 * DAY_MS).toISOString();
-  await tech.append([
-    tech.entry('pack-added', [p], { tag: 'OLD', use: 'spare' }, { at }),
-    tech.entry('looked', [p], { groups: [...all] }, { at }),
-    tech.entry('gauge-read', [p], { maxError: 1 }, { at }),
-    tech.entry('cycled', [p], { went: 'as-usual' }, { at }),
-  ]);
-  const condition = async () => (await tech.get<Page<PackRow>>('/packs?search=OLD')).items[0]!.condition;
-  expect(await condition()).toBe('sound');
-  const page = () => tech.get<PackPage>('/packs?search=OLD');
-  const old = { condition: 'critical', ruled_on: '2020-01-01' };
-  await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('pack_daily').where('id', id('pack', 'OLD')).update(old));
+  const stale = { 'OLD-1': { good_until: '2020-01-01' }, 'OLD-2': { basis: 'another' }, 'OLD-3': { judged_at: '2090-01-01' } };
+  for (const tag of Object.keys(stale)) {
+    const p = `pack:${id('pack', tag)}` as const;
+    await tech.append([
+      tech.entry('pack-added', [p], { tag, use: 'spare' }, { at }),
+      tech.entry('looked', [p], { groups: [...all] }, { at }),
+      tech.entry('gauge-read', [p], { maxError: 1 }, { at }),
+      tech.entry('cycled', [p], { went: 'as-usual' }, { at }),
+    ]);
+  }
+  const conditions = async () => (await tech.get<PackPage>('/packs?search=OLD')).items.map((i) => i.condition);
+  expect(await conditions()).toEqual(['sound', 'sound', 'sound']);
+  const good = await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+    trx('pack_daily').where('id', id('pack', 'OLD-1')).first<{ good_until: Date }>('good_until'),
+  );
+  // The server corrects a device's clock by some milliseconds.
+  expect(Math.abs(good!.good_until.getTime() - Date.parse(at) - 30 * DAY_MS)).toBeLessThan(1000);
   await server.stop();
+  for (const [tag, marks] of Object.entries(stale))
+    await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+      trx('pack_daily')
+        .where('id', id('pack', tag))
+        .update({ condition: 'critical', ...marks }),
+    );
   server = await serveBench(bench);
   tech = await Client.signIn(server.port, bench.people.tech);
   lead = await Client.signIn(server.port, bench.people.lead);
-  expect((await page()).items[0]!.condition).toBe('sound');
-  // And the thread that judges anew reaches it without being asked again.
-  await untilStored('OLD', 'sound');
+  expect(await conditions()).toEqual(['sound', 'sound', 'sound']);
+  // And the thread that judges anew reaches them without being asked again.
+  for (const tag of Object.keys(stale)) await untilStored(tag, 'sound');
 });
 
 test('a session that was signed out, or has run out, is over', async () => {

@@ -1,15 +1,12 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { BY_DANGER, type Condition, localDay, type PackFacts } from '@gavrel/core';
+import { BY_DANGER, type Condition, type PackFacts } from '@gavrel/core';
 import type { Knex } from 'knex';
 import type { PolicyLog } from '../log/policy';
 import { inWorkshop } from '../store/db';
-import { basisOf, dailyRow } from './rows';
+import { basisOf, dailyRow, STALE, staleBy } from './rows';
 
 /** Packs judged anew at a time. */
 const BATCH = 500;
-
-/** Rows of `pack_daily d` that were judged on another day or by another policy than the two parameters, basis and day. */
-const STALE = '(d.basis <> ? or d.ruled_on <> ?::date)';
 
 export interface RefreshTask {
   readonly db: Knex;
@@ -18,11 +15,11 @@ export interface RefreshTask {
   readonly policy: PolicyLog;
 }
 
-/** Packs whose condition is still of another day or policy. */
-export async function staleCount(trx: Knex.Transaction, workshop: string, basis: string, today: string): Promise<number> {
+/** Packs whose condition has to be judged anew. */
+export async function staleCount(trx: Knex.Transaction, workshop: string, basis: string, now: Date): Promise<number> {
   const { rows } = await trx.raw<{ rows: { n: string }[] }>(
     `select count(*) as n from pack_daily d where d.workshop_id = ? and ${STALE}`,
-    [workshop, basis, today],
+    [workshop, ...staleBy(basis, now)],
   );
   return Number(rows[0]!.n);
 }
@@ -44,13 +41,12 @@ async function refreshBatch(
   after: string,
   now: Date,
 ): Promise<string | null> {
-  const today = localDay(zone, now);
   const { stale, policy } = await inWorkshop(db, workshop, async (trx) => {
     const policy = await log.of(trx);
     const { rows } = await trx.raw<{ rows: StaleRow[] }>(
       `select d.id, d.seq, p.facts from pack_daily d join packs p on p.workshop_id = d.workshop_id and p.id = d.id
        where d.workshop_id = ? and d.condition = ? and d.id > ?::uuid and ${STALE} order by d.id limit ${BATCH}`,
-      [workshop, from, after, basisOf(policy), today],
+      [workshop, from, after, ...staleBy(basisOf(policy), now)],
     );
     return { stale: rows, policy };
   });
@@ -64,7 +60,7 @@ async function refreshBatch(
       `with fresh as (select * from jsonb_populate_recordset(null::pack_daily, ?::jsonb)),
        free as (select d.id from pack_daily d join fresh f on f.id = d.id and f.seq = d.seq
                 where d.workshop_id = ? for update of d skip locked)
-       update pack_daily d set condition = f.condition, ruled_on = f.ruled_on, basis = f.basis, owed = f.owed
+       update pack_daily d set condition = f.condition, judged_at = f.judged_at, good_until = f.good_until, basis = f.basis, owed = f.owed
        from fresh f join free using (id) where d.workshop_id = ? and d.id = f.id`,
       [JSON.stringify(fresh), workshop, workshop],
     );

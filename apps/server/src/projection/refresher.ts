@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import { localDay } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { Piscina } from 'piscina';
 import type { PolicyLog } from '../log/policy';
@@ -8,11 +7,11 @@ import type { RefreshOrder } from './refresh-worker';
 import { staleCount } from './refresh';
 import { basisOf } from './rows';
 
-/** How often it is looked whether the day or the policy changed, ms. */
+/** How often it is looked whether packs became stale, ms. */
 const EVERY_MS = 60_000;
-/** How long a count of stale packs is good, ms: while some are, and while none is. An append may end after the midnight it began before. */
+/** How long a count of stale packs is good, ms: while some are, and while none is. */
 const COUNT_MS = 2_000;
-const NONE_MS = 600_000;
+const NONE_MS = 50_000;
 /** Longest wait after news until it is looked whether the policy changed, ms. */
 const SOON_MS = 1_000;
 
@@ -25,7 +24,7 @@ export class Refresher {
   private running: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
   private pending: NodeJS.Timeout | null = null;
-  private known = { key: '', left: 0, at: 0 };
+  private known = { basis: '', left: 0, at: 0 };
 
   constructor(
     private readonly db: Knex,
@@ -57,16 +56,14 @@ export class Refresher {
     void inWorkshop(this.db, this.order.workshop, (trx) => this.left(trx)).catch(() => undefined);
   }
 
-  /** How many packs are still of another day or policy, counted now and then. Begins the work where there are any. */
+  /** How many packs have to be judged anew, counted now and then. Begins the work where there are any. */
   async left(trx: Knex.Transaction): Promise<number> {
-    const { workshop, zone } = this.order;
+    const { workshop } = this.order;
     const basis = basisOf(await this.policy.of(trx));
-    const today = localDay(zone, new Date());
-    const key = `${today} ${basis}`;
     const { known } = this;
-    if (known.key === key && Date.now() - known.at < (known.left === 0 ? NONE_MS : COUNT_MS)) return known.left;
-    const left = await staleCount(trx, workshop, basis, today);
-    this.known = { key, left, at: Date.now() };
+    if (known.basis === basis && Date.now() - known.at < (known.left === 0 ? NONE_MS : COUNT_MS)) return known.left;
+    const left = await staleCount(trx, workshop, basis, new Date());
+    this.known = { basis, left, at: Date.now() };
     if (left > 0) this.refresh();
     return left;
   }

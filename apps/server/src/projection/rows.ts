@@ -14,6 +14,7 @@ import {
 } from '@gavrel/core';
 import type { Knex } from 'knex';
 import { query } from '../store/db';
+import { PROGRAM } from './program';
 
 type Row = Readonly<Record<string, unknown>> & { readonly id: string };
 
@@ -42,7 +43,7 @@ export const STORED_TYPES = Object.keys(TABLE_OF) as StoredType[];
 
 const COLUMNS: Record<keyof Rows, readonly string[]> = {
   packs: ['facts', 'tag', 'code', 'keys', 'folded', 'use', 'place', 'notebook'],
-  pack_daily: ['seq', 'condition', 'ruled_on', 'basis', 'owed'],
+  pack_daily: ['seq', 'condition', 'judged_at', 'good_until', 'basis', 'owed'],
   notebooks: ['facts'],
   jobs: ['facts'],
   places: ['facts'],
@@ -61,6 +62,13 @@ export const UPSERTS = TABLES.map((table) => {
 /** The parameters of `UPSERTS`. */
 export const upserted = (rows: Rows): string[] => TABLES.map((t) => JSON.stringify(rows[t]));
 
+/** What of a row says whether it is stale; nulls where nobody judged it yet. */
+export interface DailyMarks {
+  readonly basis: string | null;
+  readonly judged_at: Date | null;
+  readonly good_until: Date | null;
+}
+
 /** What the condition of a pack is judged by besides its facts. */
 export interface JudgeContext {
   readonly workshop: string;
@@ -69,9 +77,17 @@ export interface JudgeContext {
   readonly policy: PolicyFacts;
 }
 
-/** What a row was judged by; a row with another one is stale. */
+/** What a row was judged by: the policy, and the program itself. A row with another one is stale. */
 export const basisOf = (policy: PolicyFacts): string =>
-  createHash('sha256').update(judgedBy(policy)).digest('base64url').slice(0, 22);
+  createHash('sha256').update(PROGRAM).update(judgedBy(policy)).digest('base64url').slice(0, 22);
+
+/** Was it judged by something else, did a look grow too old since, or was the clock ahead when it was judged? */
+export const isStale = (r: DailyMarks, basis: string, now: Date): boolean =>
+  r.basis !== basis || (r.good_until !== null && r.good_until < now) || r.judged_at === null || r.judged_at > now;
+
+/** The same of `pack_daily d`, for the parameters of `staleBy`. */
+export const STALE = '(d.basis <> ? or d.good_until < ?::timestamptz or d.judged_at > ?::timestamptz)';
+export const staleBy = (basis: string, now: Date): readonly string[] => [basis, now.toISOString(), now.toISOString()];
 
 /** What the day and the policy make of the facts. @param seq the last number of the log that the facts hold. */
 export function dailyRow({ workshop, zone, now, policy }: JudgeContext, facts: PackFacts, seq: number, basis = basisOf(policy)) {
@@ -82,7 +98,8 @@ export function dailyRow({ workshop, zone, now, policy }: JudgeContext, facts: P
     id: facts.id,
     seq,
     condition: judgement.condition,
-    ruled_on: localDay(zone, now),
+    judged_at: now.toISOString(),
+    good_until: judgement.until,
     basis,
     owed: owesNothing(owed) ? null : owed,
   };

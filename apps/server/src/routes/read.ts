@@ -16,7 +16,7 @@ import {
 import { Hono } from 'hono';
 import { dues } from '../log/due';
 import { notFound } from '../problem';
-import { basisOf } from '../projection/rows';
+import { basisOf, type DailyMarks, isStale } from '../projection/rows';
 import { sqlPort } from '../projection/sql-port';
 import { inWorkshop } from '../store/db';
 import { type Env, query, type Services } from './env';
@@ -29,7 +29,7 @@ interface ListQuery {
   readonly limit: number;
 }
 
-interface ListRow {
+interface ListRow extends DailyMarks {
   readonly id: string;
   readonly tag: string;
   readonly code: string;
@@ -38,8 +38,6 @@ interface ListRow {
   readonly place: string | null;
   /** Null where nobody judged it yet. */
   readonly condition: Condition | null;
-  readonly basis: string | null;
-  readonly ruled_on: string | null;
 }
 
 const LIKE = (s: string) => `%${s.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
@@ -76,11 +74,10 @@ export function readRoutes(s: Services): Hono<Env> {
         .where(of)
         .whereIn('p.id', page)
         .orderBy(order)
-        .select('p.id', 'p.tag', 'p.code', 'p.keys', 'p.use', 'p.place', 'd.condition', 'd.basis')
-        .select(trx.raw("to_char(d.ruled_on, 'YYYY-MM-DD') as ruled_on"));
-      // What was judged by another day or policy is judged now: a page never waits for the rest.
-      const [basis, today] = [basisOf(policy), localDay(zone, now)];
-      const old = rows.filter((r) => r.basis !== basis || r.ruled_on !== today).map((r) => r.id);
+        .select('p.id', 'p.tag', 'p.code', 'p.keys', 'p.use', 'p.place', 'd.condition', 'd.basis', 'd.judged_at', 'd.good_until');
+      // What is stale is judged now: a page never waits for the rest.
+      const basis = basisOf(policy);
+      const old = rows.filter((r) => isStale(r, basis, now)).map((r) => r.id);
       const facts: { facts: PackFacts }[] =
         old.length > 0 ? await trx('packs').where('workshop_id', workshop).whereIn('id', old).select('facts') : [];
       return { rows, stale, policy, facts };

@@ -223,6 +223,18 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, update on pack_daily to gavrel_app;
     `,
   },
+  {
+    name: '011-good-until',
+    // A condition holds until a look grows too old: another day alone makes nothing stale. All that is here is judged anew once.
+    up: `
+      drop index pack_daily_basis;
+      alter table pack_daily drop column ruled_on,
+        add column judged_at timestamptz not null default 'epoch', add column good_until timestamptz;
+      alter table pack_daily no force row level security;
+      update pack_daily set basis = '';
+      alter table pack_daily force row level security;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -32,6 +32,8 @@ export interface ActiveFinding {
 
 export interface Judgement {
   readonly condition: Condition;
+  /** Last moment, ISO 8601 UTC, at which the condition is still this one if nobody writes anything; null: time alone changes nothing. */
+  readonly until: string | null;
   readonly kind: 'reacting' | 'unstable' | null;
   /** Codes that decided. */
   readonly because: readonly string[];
@@ -161,15 +163,26 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   const j = judged(facts, policy, now);
   const before = asFirstSaid(facts);
   const first = before && judged(before, policy, now);
-  if (!first || RANK[first.condition] <= RANK[j.condition]) return j;
+  if (!first) return j;
+  if (RANK[first.condition] <= RANK[j.condition]) return { ...j, until: untilBoth(j.until, first.until) };
   return {
     ...j,
     condition: first.condition,
+    until: untilBoth(j.until, first.until),
     kind: first.kind,
     because: first.because,
     open: [...new Set([...j.open, ...first.open])],
     contradictions: distinct([...j.contradictions, ...first.contradictions]),
   };
+}
+
+/** Until when both readings of a record vouch for the pack; null where one of them does not. */
+const untilBoth = (a: string | null, b: string | null): string | null => (a === null || b === null ? null : a < b ? a : b);
+
+/** When the first of the looks that count grows too old. */
+function agesAt(looked: Readonly<Record<LookGroup, string | null>>, days: number): string {
+  const first = Math.min(...LOOK_GROUPS.map((g) => Date.parse(looked[g]!)));
+  return new Date(first + days * DAY_MS).toISOString();
 }
 
 /** What does not depend on the clock, by the facts and the one policy that it asks; facts never change in place. */
@@ -239,6 +252,8 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const unproven = mild && (facts.partial || facts.addedTwice || notLooked.length > 0 || doubts.length > 0 || natures.length > 1);
   return {
     condition: unproven ? 'unproven' : result.condition,
+    // Only what is vouched for has something to lose by waiting.
+    until: mild && !unproven ? agesAt(looked, policy.lookDays) : null,
     kind: result.kind,
     because: result.because,
     findings,

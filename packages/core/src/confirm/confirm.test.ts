@@ -9,6 +9,7 @@ import { canonical } from '../logbook/ids';
 import { withReached } from '../logbook/reach';
 import { isMend } from '../logbook/standing';
 import { ALL_GROUPS, ANNA, BRAM, entry, NOW, ON, OTHER_PACK, PACK, soundPack } from '../logbook/testing';
+import { DAY_MS } from '../quantity/day';
 import { rule, type Ruling } from '../ruling/ruling';
 import { isMilderRuling, waitsFor } from './waits';
 
@@ -239,6 +240,26 @@ describe('nobody alone lowers what another could already see', () => {
         });
       }),
       { numRuns: 250 },
+    );
+  });
+  test('the condition holds until the moment it names, and no longer', () => {
+    const moment = fc.integer({ min: 0, max: 90 * 24 * 60 });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 8 }), fc.array(moment, { minLength: 1, maxLength: 6 }), (steps, looks) => {
+        const log = begin();
+        looks.forEach((m) => log.take(said('looked', { groups: [...ALL_GROUPS] }, [P1!], 90 - m, ANNA)));
+        steps.forEach((s, n) => {
+          const e = write(s, log, n);
+          if (e) log.take(e);
+        });
+        const facts = foldPack(PACK, log.pack(P1!))!;
+        const at = (ms: number) => condition(facts, DEFAULT_POLICY, new Date(ms)).condition;
+        const { until, condition: now } = condition(facts, DEFAULT_POLICY, NOW);
+        const end = until === null ? NOW.getTime() + 400 * DAY_MS : Date.parse(until);
+        for (const part of [0.2, 0.7, 1]) expect(at(NOW.getTime() + Math.floor(part * (end - NOW.getTime())))).toBe(now);
+        if (until !== null) expect(RANK[at(end + 1)]).toBeGreaterThan(RANK[now]);
+      }),
+      { numRuns: 150 },
     );
   });
   test('the same set in any order, doubled, gives the same state', () => {

@@ -3,12 +3,18 @@ import type { Role } from './who';
 import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject, Waits } from '@gavrel/core';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
+/** A field by its path, and what is wrong with it. */
+export interface FieldError {
+  readonly field: string;
+  readonly detail: string;
+}
+
 export interface Problem {
   readonly type: string;
   readonly title: string;
   readonly status: number;
   readonly detail?: string;
-  readonly errors?: readonly { readonly field: string; readonly detail: string }[];
+  readonly errors?: readonly FieldError[];
 }
 
 export const MAX_BATCH = 500;
@@ -220,4 +226,5 @@ export interface PackResponse {
   readonly ruling: Ruling;
   readonly history: readonly LoggedEntry[];
 }
+export * from './lengths';
 export * from './who';

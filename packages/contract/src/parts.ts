@@ -1,9 +1,14 @@
 import { isAfter, isDay, isPartialDay, normalTag, DAY_MS } from '@gavrel/core';
 import Joi from 'joi';
+import { LONGEST } from './lengths';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
 const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
-export const text = (max: number) => Joi.string().max(max).pattern(CLEAN, 'text without control characters');
+export const text = (max: number) =>
+  Joi.string()
+    .max(max)
+    .pattern(CLEAN, 'text without control characters')
+    .messages({ 'string.max': '{{#label}} is longer than {{#limit}} characters: shorten it' });
 export const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
 /** Years in which something may have been written: what lies outside is a clock that nobody set, and no database reckons with year 0. */
 const YEARS = { from: 2000, to: 2100 };
@@ -52,7 +57,7 @@ export const more = (units: readonly string[]) =>
       : helpers.message({ custom: '{{#label}} is 0: nothing real is; leave it out where it is not known' }),
   );
 export const tag = () =>
-  text(40)
+  text(LONGEST.tag)
     .min(1)
     .custom((v: string, helpers) => (normalTag(v) === '' ? helpers.error('string.empty') : v));
 

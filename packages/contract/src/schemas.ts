@@ -19,8 +19,9 @@ import {
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
+import { LONGEST } from './lengths';
 import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
-import { MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
+import { type FieldError, MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 import { YARD } from './yard';
 
@@ -69,14 +70,14 @@ const reading = Joi.object({
 
 const CAPACITIES = ['Ah', 'mAh', 'Wh', 'mWh'];
 const BODY: Record<Kind, Joi.ObjectSchema> = {
-  'job-opened': Joi.object({ complaint: text(500) }),
-  'job-closed': Joi.object({ note: text(500) }),
+  'job-opened': Joi.object({ complaint: text(LONGEST.story) }),
+  'job-closed': Joi.object({ note: text(LONGEST.note) }),
   'notebook-identified': Joi.object({
     tag: tag().required(),
     plate: Joi.string().valid('read', 'unreadable').required(),
-    maker: text(80),
-    model: text(80),
-    serial: text(80),
+    maker: text(LONGEST.name),
+    model: text(LONGEST.name),
+    serial: text(LONGEST.name),
   }),
   'pack-added': Joi.object({
     tag: tag().required(),
@@ -125,22 +126,29 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     code: Joi.string()
       .pattern(/^[a-z][a-z0-9-]{1,40}$/, 'a finding code')
       .required(),
-    note: text(500),
+    note: text(LONGEST.note),
     dwellHours: Joi.number().min(0).max(1_000_000),
     point: text(20),
   }),
-  'finding-cleared': Joi.object({ clears: Joi.array().items(uuid()).min(1).required(), reason: text(500).min(3).required() }),
-  'quiet-declared': Joi.object({ ends: Joi.array().items(uuid()).min(1).required(), reason: text(500).min(3).required() }),
-  corrected: Joi.object({ body: Joi.object().unknown(true).required(), reason: text(500).min(3).required() }),
-  retracted: Joi.object({ reason: text(500).min(3).required() }),
+  'finding-cleared': Joi.object({
+    clears: Joi.array().items(uuid()).min(1).required(),
+    reason: text(LONGEST.reason).min(3).required(),
+  }),
+  'quiet-declared': Joi.object({
+    ends: Joi.array().items(uuid()).min(1).required(),
+    reason: text(LONGEST.reason).min(3).required(),
+  }),
+  corrected: Joi.object({ body: Joi.object().unknown(true).required(), reason: text(LONGEST.reason).min(3).required() }),
+  retracted: Joi.object({ reason: text(LONGEST.reason).min(3).required() }),
   confirmed: Joi.object({ confirms: uuid().required() }),
-  declined: Joi.object({ declines: uuid().required(), reason: text(500) }),
+  declined: Joi.object({ declines: uuid().required(), reason: text(LONGEST.reason) }),
   'brought-down': Joi.object({
     to: Joi.number().min(0).max(100).required(),
     how: Joi.string().valid('notebook', 'resistor').required(),
+    hours: Joi.number().positive().max(1000),
   }),
   'topped-up': Joi.object({ to: Joi.number().min(0).max(100).required() }),
-  cycled: Joi.object({ went: Joi.string().valid('as-usual', 'not-as-usual').required(), note: text(500) }),
+  cycled: Joi.object({ went: Joi.string().valid('as-usual', 'not-as-usual').required(), note: text(LONGEST.note) }),
   'evidence-stated': Joi.object({ typeTested: Joi.string().valid('yes', 'no').required() }),
   intended: Joi.object({
     purpose: Joi.string()
@@ -162,14 +170,18 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   }),
   ...WORK,
   ...YARD,
-  'rule-checked': Joi.object({ rule: text(40).min(1).required(), edition: text(80).min(1).required(), on: day().required() }),
+  'rule-checked': Joi.object({
+    rule: text(40).min(1).required(),
+    edition: text(LONGEST.name).min(1).required(),
+    on: day().required(),
+  }),
   'summary-filed': Joi.object({
     typeCode: text(60).min(1).required(),
     items: Joi.array()
       .items(Joi.string().valid(...SUMMARY_ITEMS))
       .unique()
       .required(),
-    report: text(80),
+    report: text(LONGEST.name),
   }),
   'policy-set': Joi.object({
     swelling: Joi.string().valid('any', 'allowance'),
@@ -219,13 +231,19 @@ export const ENTRY_SCHEMAS: Record<Kind, Joi.ObjectSchema<Entry>> = Object.fromE
 /** The body schema of a kind: what a correction must satisfy too. */
 export const bodySchema = (kind: Kind): Joi.ObjectSchema => BODY[kind];
 
+/** What is wrong with the body of an entry of a kind, before it is one: nothing is left empty-handed by a refusal hours later. */
+export function bodyErrors(kind: Kind, body: unknown): FieldError[] {
+  const { error } = BODY[kind].validate(body, { abortEarly: false, convert: false });
+  return error ? explain(error) : [];
+}
+
 export const APPEND_SCHEMA = Joi.object({
   deviceTime: when().required(),
   entries: Joi.array().items(Joi.object().unknown(true)).min(1).max(MAX_BATCH).required(),
 });
 
 export const SIGN_IN_SCHEMA = Joi.object({
-  name: text(80).min(1).required(),
+  name: text(LONGEST.name).min(1).required(),
   passphrase: Joi.string().min(1).max(200).required(),
   device: text(60).min(1).required(),
 });
@@ -233,7 +251,7 @@ export const SIGN_IN_SCHEMA = Joi.object({
 const NEW_PASSPHRASE = Joi.string().min(8).max(200);
 const PIN = Joi.string().pattern(/^\d{4,8}$/, 'four to eight digits');
 export const PERSON_SCHEMA = Joi.object({
-  name: text(80).min(1).required(),
+  name: text(LONGEST.name).min(1).required(),
   role: Joi.string()
     .valid(...ROLES)
     .required(),
@@ -248,7 +266,7 @@ export const TRAINING_SCHEMA = Joi.object({
 export const PASSPHRASE_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), fresh: NEW_PASSPHRASE.required() });
 export const PIN_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), pin: PIN.required() });
 export const OUTSIDE_SCHEMA = Joi.object({
-  name: text(80).min(1).required(),
+  name: text(LONGEST.name).min(1).required(),
   until: day().required(),
 });
 /** Signatures of a second person, made in place; only entries that confirm another. */
@@ -298,7 +316,7 @@ export const LIST_QUERY = Joi.object({
 export const RULING_QUERY = Joi.object({ on: day() });
 
 /** What a failed check says, field by field, with what to do. */
-export function explain(error: Joi.ValidationError): { field: string; detail: string }[] {
+export function explain(error: Joi.ValidationError): FieldError[] {
   return error.details.map((d) => ({
     // A check over several fields names its field in the message, in full.
     field: /^"(body\.[\w.]+|subjects)"/.exec(d.message)?.[1] ?? (d.path.join('.') || 'body'),
@@ -307,9 +325,7 @@ export function explain(error: Joi.ValidationError): { field: string; detail: st
 }
 
 /** Checks one entry. An unknown kind is refused by name. */
-export function checkEntry(
-  entry: unknown,
-): { ok: true; entry: Entry } | { ok: false; errors: { field: string; detail: string }[] } {
+export function checkEntry(entry: unknown): { ok: true; entry: Entry } | { ok: false; errors: FieldError[] } {
   const broken = unsound(entry);
   if (broken) return { ok: false, errors: [broken] };
   const kind = (entry as { kind?: unknown } | null)?.kind;

@@ -16,6 +16,7 @@ import {
   YES_NO_UNKNOWN,
 } from '@gavrel/core';
 import Joi from 'joi';
+import { LONGEST } from './lengths';
 import { day, figure, instrument, text, uuid } from './parts';
 
 const one = (values: readonly string[]) => Joi.string().valid(...values);
@@ -51,7 +52,7 @@ const cover = Joi.object({
   tool: one(['plastic', 'thin metal', 'none']),
   lifts: one(LIFTS),
   cables: Joi.array().items(one(CABLE_NAMES)).unique(),
-  note: text(500),
+  note: text(LONGEST.note),
 }).min(1);
 const isolation = {
   connector: one(CONNECTORS),
@@ -76,7 +77,7 @@ const form = {
 const told = (value: Joi.Schema) =>
   Joi.object({
     value: value.required(),
-    by: text(80).required(),
+    by: text(LONGEST.name).required(),
     at: text(40).required(),
     times: Joi.number().integer().min(1).required(),
   });
@@ -86,8 +87,8 @@ export const SHEET_FILE_SCHEMA = Joi.object({
   gavrel: Joi.string().valid('model sheet').required(),
   version: Joi.number().valid(1).required(),
   sheet: Joi.object({
-    maker: text(80).allow('').required(),
-    model: text(80).min(1).required(),
+    maker: text(LONGEST.name).allow('').required(),
+    model: text(LONGEST.name).min(1).required(),
     jobs: Joi.number().integer().min(0).required(),
     swollen: Joi.number().integer().min(0).required(),
     judged: Joi.number().integer().min(0).required(),
@@ -111,8 +112,8 @@ export const WORK = {
     touch: one(['cool', 'warm', 'hot']),
   }).min(1),
   'intake-noted': Joi.object({
-    complaint: text(500),
-    ownerSaw: text(500),
+    complaint: text(LONGEST.story),
+    ownerSaw: text(LONGEST.story),
     keyboard: one(['even', 'uneven']),
     trackpad: one(['clicks', 'stiff']),
     seam: one(['closed', 'gapes']),
@@ -123,11 +124,11 @@ export const WORK = {
     warranty: one(['none', 'running', 'unknown']),
     consent: one(['given', 'refused', 'not asked']),
     charge: Joi.number().min(0).max(100),
-    agreed: text(500),
+    agreed: text(LONGEST.story),
     oldPack: one(['stays here', 'owner wants it back']),
   }).min(1),
   'owner-linked': Joi.object({ owner: uuid().required(), of: one(['machine', 'pack', 'both']).required() }),
-  'swollen-prepared': Joi.object({ charge: Joi.string().valid('as found').required(), note: text(500) }),
+  'swollen-prepared': Joi.object({ charge: Joi.string().valid('as found').required(), note: text(LONGEST.note) }),
   'fasteners-mapped': fasteners,
   'cover-opened': cover,
   isolated: Joi.object({
@@ -145,12 +146,12 @@ export const WORK = {
       )
       .max(20),
   }).min(1),
-  'pack-removed': Joi.object({ ...removal, stuck: one(['no', 'let go slowly', 'stopped']), note: text(500) }),
+  'pack-removed': Joi.object({ ...removal, stuck: one(['no', 'let go slowly', 'stopped']), note: text(LONGEST.note) }),
   'form-noted': Joi.object({ ...form, thickness: mm() }).min(1),
   'source-stated': Joi.object({
     school: one(SOURCE_SCHOOLS),
-    supplier: text(80),
-    lot: text(80),
+    supplier: text(LONGEST.name),
+    lot: text(LONGEST.name),
     receivedOn: day(),
     summary: one(['on file', 'asked for', 'none']),
   }).min(1),
@@ -158,9 +159,13 @@ export const WORK = {
     old: uuid().required(),
     new: uuid().invalid(Joi.ref('old')).required(),
     verdict: one(['fits', 'does not fit']).required(),
-    reason: text(500),
+    reason: text(LONGEST.reason),
   }),
-  'return-opened': Joi.object({ to: text(80).min(1).required(), reason: text(500).min(3).required(), until: day().required() }),
+  'return-opened': Joi.object({
+    to: text(LONGEST.name).min(1).required(),
+    reason: text(LONGEST.reason).min(3).required(),
+    until: day().required(),
+  }),
   refitted: Joi.object({
     back: screwCounts().required(),
     plugs: one(['all, the pack last', 'not all']),
@@ -168,18 +173,18 @@ export const WORK = {
     feet: one(['back', 'not all', 'none']),
     hinge: one(['tight', 'tightened', 'not looked']),
     fan: one(['cleaned', 'not looked']),
-    note: text(500),
+    note: text(LONGEST.note),
   }),
   'proof-taken': Joi.object({
     ...Object.fromEntries(PROOFS.map((p) => [p, one(['yes', 'no', 'owed'])])),
-    note: text(500),
+    note: text(LONGEST.note),
   }).min(1),
-  'job-taken': Joi.object({ note: text(500) }),
-  'job-put-down': Joi.object({ note: text(500) }),
+  'job-taken': Joi.object({ note: text(LONGEST.note) }),
+  'job-put-down': Joi.object({ note: text(LONGEST.note) }),
   'handed-over': Joi.object({
     oldPack: one(['stays here', 'given back', 'none']).required(),
     signature: sha(),
-    note: text(500),
+    note: text(LONGEST.note),
   }),
   'photo-taken': Joi.object({
     sha256: sha().required(),
@@ -190,6 +195,6 @@ export const WORK = {
     of: one(PHOTO_OF).required(),
   }),
   'instrument-added': instrument.keys({ measures: one(INSTRUMENT_KINDS).required(), calibratedUntil: day() }),
-  'sheet-taken-in': Joi.object({ from: text(80).min(1).required(), sheet: SHEET_FILE_SCHEMA.required() }),
+  'sheet-taken-in': Joi.object({ from: text(LONGEST.name).min(1).required(), sheet: SHEET_FILE_SCHEMA.required() }),
   'station-skipped': Joi.object({ station: one(STATIONS).required(), why: text(200) }),
 } satisfies Partial<Record<Kind, Joi.ObjectSchema>>;

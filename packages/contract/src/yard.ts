@@ -9,6 +9,7 @@ import {
   type YardBodies,
 } from '@gavrel/core';
 import Joi from 'joi';
+import { LONGEST } from './lengths';
 import { figure, instrument, text, uuid } from './parts';
 
 const one = (options: readonly string[]) => Joi.string().valid(...options);
@@ -56,7 +57,7 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
     room: figure(['°C'], true),
     against: one(['room', 'empty twin']),
     instrument,
-    note: text(500),
+    note: text(LONGEST.note),
   }).min(1),
   'alarm-answered': Joi.object({
     answers: Joi.array().items(uuid()).min(1).max(500).unique().required(),
@@ -79,7 +80,7 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
   'sweep-walked': Joi.object({
     sweep: one(SWEEPS).required(),
     points: Joi.object(Object.fromEntries(SWEEP_POINTS.map((p) => [p, one(['yes', 'no'])]))).required(),
-    note: text(500),
+    note: text(LONGEST.note),
   }),
   'incident-opened': Joi.object({ what: one(INCIDENT_SORTS).required(), source: uuid(), note: text(1000) }),
   'incident-noted': Joi.object({ step: one(INCIDENT_STEPS).required(), note: text(1000) }),

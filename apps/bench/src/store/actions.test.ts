@@ -11,6 +11,8 @@ jest.mock('../log/store', () => {
   const actual = jest.requireActual<typeof log>('../log/store');
   return { ...actual, entriesOf: jest.fn(actual.entriesOf) };
 });
+// Jest runs no dynamic import here.
+jest.mock('./schemas', () => ({ loadSchemas: jest.fn(), schemasHere: () => jest.requireActual('@gavrel/contract/schemas') }));
 const { outbox, rememberSession, startOver } = log;
 
 const WORKSHOP = { id: '11111111-1111-4111-8111-111111111111', name: 'W', zone: 'UTC' };
@@ -204,4 +206,21 @@ describe('signing out', () => {
     await actions.signIn('P2', 'x').catch(() => undefined);
     expect(asked.slice(0, 2)).toEqual(['DELETE /api/sessions', 'POST /api/session']);
   });
+});
+
+test('what the server would refuse by what it says is not kept, and is said by its field; danger is kept whatever it says', async () => {
+  const story = 'x'.repeat(4001);
+  const job = 'job:b0000000-0000-4000-8000-000000000002' as const;
+  await expect(actions.write([draft('job-opened', [job], { complaint: story })], 'job')).rejects.toThrow(
+    'Not written yet: what is wrong is longer than 4000 characters: shorten it.',
+  );
+  expect(await outbox()).toEqual([]);
+  const swollen = await actions.write([draft('finding-recorded', [PACK], { code: 'swollen', note: story })], 'swollen');
+  expect(swollen).toHaveLength(1);
+  // A correction is held to what it corrects.
+  const [kept] = await actions.write([draft('job-opened', [job], { complaint: 'dies' })], 'job');
+  const mend = (complaint: string) =>
+    actions.write([draft('corrected', [job], { body: { complaint }, reason: 'more words' }, kept!.id)], 'mended');
+  await expect(mend(story)).rejects.toThrow('what is wrong is longer');
+  expect(await mend('dies at once')).toHaveLength(1);
 });

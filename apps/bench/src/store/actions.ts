@@ -25,10 +25,12 @@ import { StorageError } from '../log/storage-error';
 import { unsentDanger } from '../log/volatile';
 import type { Shrunk } from '../log/picture';
 import { type Author, draft, type Draft, makeEntry, wire } from '../log/write';
+import { whyWrong } from './check';
 import { fetchLogs } from './fetch-logs';
 import type { Store } from './index';
 import { applyEntries, openLog, undoEntries } from './projection';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
+import { loadSchemas } from './schemas';
 import { isUrgent, Sync } from './sync';
 import { storageErrorCame, screenLocked, screenOpened, screenRemembered, storageFailed, undoOffered } from './view';
 
@@ -130,6 +132,7 @@ export class Actions {
     // Before they have chosen a passphrase of their own the server takes nothing of theirs.
     if (session.mustChoose) return;
     void rememberSession(session);
+    void loadSchemas();
     this.sync.start();
   }
 
@@ -240,6 +243,8 @@ export class Actions {
   }
 
   private async writeNow(author: Author, drafts: readonly Draft[], words: string, undoFor: number): Promise<LoggedEntry[]> {
+    const wrong = await whyWrong(drafts);
+    if (wrong !== null) throw new StorageError(null, `Not written yet: ${wrong}.`);
     const seen = await Promise.all(drafts.flatMap((d) => d.subjects.map(entriesOf)));
     const newest = seen.flat().map((e) => e.effectiveAt ?? e.at);
     let last = newest.length > 0 ? newest.reduce((a, b) => (a > b ? a : b)) : null;

@@ -1,7 +1,9 @@
+import { View } from 'react-native';
 import { TextInput } from 'react-native-paper';
 import { useTokens, WORDS } from '../theme';
+import { Words } from './words';
 
-/** One line of text. */
+/** A text. What is longer than it may be stays as it was typed or pasted, and is said. */
 export function Field({
   label,
   value,
@@ -11,6 +13,7 @@ export function Field({
   autoFocus,
   testID,
   multiline,
+  longest,
 }: {
   label: string;
   value: string;
@@ -20,9 +23,12 @@ export function Field({
   autoFocus?: boolean;
   testID?: string;
   multiline?: boolean;
+  /** Characters. */
+  longest?: number;
 }) {
   const t = useTokens();
-  return (
+  const over = longest === undefined ? 0 : value.length - longest;
+  const input = (
     <TextInput
       mode="outlined"
       label={label}
@@ -37,6 +43,7 @@ export function Field({
       multiline={multiline}
       // Scrolled text stays below the label.
       contentStyle={multiline ? { marginTop: 10, paddingTop: 4 } : undefined}
+      error={over > 0}
       autoCapitalize="none"
       autoCorrect={false}
       testID={testID}
@@ -45,5 +52,16 @@ export function Field({
       style={{ backgroundColor: t.card, fontFamily: WORDS, fontSize: 17, minHeight: 52 }}
       theme={{ roundness: 0 }}
     />
+  );
+  if (longest === undefined) return input;
+  return (
+    <View>
+      {input}
+      {over > 0 ? (
+        <Words bold live>
+          {`${over} too many: at most ${longest} characters`}
+        </Words>
+      ) : null}
+    </View>
   );
 }

@@ -1,5 +1,6 @@
 import {
   alarmsOf,
+  answersWords,
   bodyOf,
   type ContainerLookBody,
   type EntryOf,
@@ -9,7 +10,6 @@ import {
   signsOf,
   SUMMARY_ITEMS,
 } from '@gavrel/core';
-import { answersWords } from './answer-words';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -158,7 +158,7 @@ export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): st
     case 'confirmed':
       return 'confirmed by a second person';
     case 'brought-down':
-      return `brought down to ${e.body.to} %, ${e.body.how === 'resistor' ? 'by a resistor' : 'in its notebook'}`;
+      return `being brought down to ${e.body.to} %, ${e.body.how === 'resistor' ? 'by a resistor' : 'in its notebook'}`;
     case 'topped-up':
       return `topped up to ${e.body.to} %`;
     case 'cycled':

@@ -1,5 +1,8 @@
+import { QUESTION_WORDS } from '../logbook/answer-words';
+
 /** Facts by their names in a row, in the words of the trade. */
 const WORDS: Readonly<Record<string, string>> = {
+  ...QUESTION_WORDS,
   chemistry: 'chemistry',
   nominalVoltage: 'nominal voltage',
   ratedCapacity: 'rated capacity',

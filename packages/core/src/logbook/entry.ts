@@ -142,8 +142,8 @@ export interface Bodies extends YardBodies, JobBodies {
   confirmed: { readonly confirms: string };
   /** A second person does not agree: what waited stays without force, and is asked for no more. */
   declined: { readonly declines: string; readonly reason?: string };
-  /** Meant to be charged or discharged: readings before and after say nothing of what it loses at rest. */
-  'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor' };
+  /** Written when it begins: readings before and after say nothing of what it loses at rest. Hours: how long it should take. */
+  'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor'; readonly hours?: number };
   'topped-up': { readonly to: number };
   /** One full cycle in a host, from full to empty and full again; `as-usual`: no early end, no heat, no sudden drop. */
   cycled: { readonly went: 'as-usual' | 'not-as-usual'; readonly note?: string };

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import {
   changeDays,
   type Due,
@@ -82,7 +83,7 @@ function StartJob({ onClose }: { onClose: () => void }) {
       }
     >
       <Words bold>Hot, hissing, smoking, or smelling of solvent? Stop. Leave, alarm, call.</Words>
-      <Field label="Workshop tag" value={tag} onChange={setTag} autoFocus testID="notebook-tag" />
+      <Field label="Workshop tag" value={tag} onChange={setTag} autoFocus longest={LONGEST.tag} testID="notebook-tag" />
       {known ? (
         <View role="status" style={{ gap: 4 }} testID="known-machine">
           {knownWords(known).map((w) => (
@@ -103,12 +104,21 @@ function StartJob({ onClose }: { onClose: () => void }) {
       )}
       {plate === 'read' && !known ? (
         <>
-          <Field label="Maker" value={maker} onChange={setMaker} testID="maker" />
-          <Field label="Model" value={model} onChange={setModel} testID="model" />
-          <Field label="Serial" value={serial} onChange={setSerial} testID="serial" />
+          <Field label="Maker" value={maker} onChange={setMaker} longest={LONGEST.name} testID="maker" />
+          <Field label="Model" value={model} onChange={setModel} longest={LONGEST.name} testID="model" />
+          <Field label="Serial" value={serial} onChange={setSerial} longest={LONGEST.name} testID="serial" />
         </>
       ) : null}
-      {known?.open ? null : <Field label="What is wrong" value={complaint} onChange={setComplaint} testID="complaint" />}
+      {known?.open ? null : (
+        <Field
+          label="What is wrong"
+          value={complaint}
+          onChange={setComplaint}
+          longest={LONGEST.story}
+          multiline
+          testID="complaint"
+        />
+      )}
     </Sheet>
   );
 }

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { type LoggedEntry, NEEDS_SECOND, type Waiting } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -38,7 +39,7 @@ function RetractSheet({ entry, all, onClose }: { entry: LoggedEntry; all: readon
         <Words key={f.id}>{`with it: ${entryWords(f, all)}`}</Words>
       ))}
       <Words>Both stay on record. Where it would make something milder, a second person confirms it first.</Words>
-      <Field label="Why" value={reason} onChange={setReason} testID="retract-reason" />
+      <Field label="Why" value={reason} onChange={setReason} longest={LONGEST.reason} testID="retract-reason" />
     </Sheet>
   );
 }
@@ -80,7 +81,7 @@ function WrongPackSheet({ entry, pack, onClose }: { entry: LoggedEntry; pack: Pa
       {near.length === 0 ? (
         <Words>{typed ? 'No other pack has such a tag here.' : 'Type the tag of the right pack.'}</Words>
       ) : null}
-      <Field label="Tag of the right pack" value={tag} onChange={setTag} testID="wrong-pack-tag" />
+      <Field label="Tag of the right pack" value={tag} onChange={setTag} longest={LONGEST.tag} testID="wrong-pack-tag" />
     </Sheet>
   );
 }

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { type JobFacts, type PackUse, taggedId } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../log/write';
@@ -52,7 +53,15 @@ export function AddPack({
         />
       }
     >
-      <Field label="Tag of the pack" value={tag} onChange={setTag} onSubmit={() => void add()} autoFocus testID="pack-tag" />
+      <Field
+        label="Tag of the pack"
+        value={tag}
+        onChange={setTag}
+        onSubmit={() => void add()}
+        autoFocus
+        longest={LONGEST.tag}
+        testID="pack-tag"
+      />
       {taken ? <Words bold>This tag is on another pack already. Tags are never used again: take a new one.</Words> : null}
       <Choice label="Use" options={['removed', 'replacement', 'spare', 'fitted'] as const} value={use} onChange={setUse} />
       <Choice label="Where it sits" options={['internal', 'external', 'dock'] as const} value={slot} onChange={setSlot} />

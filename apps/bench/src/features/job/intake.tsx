@@ -1,5 +1,7 @@
+import { LONGEST } from '@gavrel/contract';
 import {
   type Answer,
+  answerWords,
   INTAKE_SIGNS,
   type IntakeBody,
   intakeFindings,
@@ -15,7 +17,6 @@ import { draft, type Draft } from '../../log/write';
 import { STATION_UNDO_MS, UNDO_MS } from '../../store/actions';
 import { useActions } from '../../store/context';
 import { isUrgent } from '../../store/sync';
-import { answerWords } from '../../ui/answer-words';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -276,7 +277,15 @@ function Texts({
   return (
     <View style={{ gap: 8 }}>
       {fields.map(([f, label]) => (
-        <Field key={f} label={label} value={text[f]} onChange={(x) => setText((s) => ({ ...s, [f]: x }))} testID={`text-${f}`} />
+        <Field
+          key={f}
+          label={label}
+          value={text[f]}
+          onChange={(x) => setText((s) => ({ ...s, [f]: x }))}
+          longest={LONGEST.story}
+          multiline
+          testID={`text-${f}`}
+        />
       ))}
       {changed.length > 0 ? (
         <Button

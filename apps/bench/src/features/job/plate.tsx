@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import type { NotebookFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../log/write';
@@ -34,9 +35,9 @@ export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; 
       />
       {plate === 'read' ? (
         <>
-          <Field label="Maker" value={maker} onChange={setMaker} testID="plate-maker" />
-          <Field label="Model" value={model} onChange={setModel} testID="plate-model" />
-          <Field label="Serial" value={serial} onChange={setSerial} testID="plate-serial" />
+          <Field label="Maker" value={maker} onChange={setMaker} longest={LONGEST.name} testID="plate-maker" />
+          <Field label="Model" value={model} onChange={setModel} longest={LONGEST.name} testID="plate-model" />
+          <Field label="Serial" value={serial} onChange={setSerial} longest={LONGEST.name} testID="plate-serial" />
         </>
       ) : null}
     </Sheet>

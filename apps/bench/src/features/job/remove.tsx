@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { LET_GO, type Mounting, MOUNTINGS, type PackRemovedBody, type ScrewCount, show, THREADS } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -153,7 +154,7 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
             testID={`bay-${p.facts.tag}`}
           />
         </Row>
-        <Field label="A few words" value={note} onChange={setNote} />
+        <Field label="A few words" value={note} onChange={setNote} longest={LONGEST.note} />
         {note.trim() ? <Button label="Keep the words" onPress={() => say({ note: note.trim() }, 'note')} /> : null}
       </Card>
       <FormCard facts={p.facts} title="Its outline" onTask={setTask} onKeep={onKeep} />

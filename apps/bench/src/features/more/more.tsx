@@ -1,7 +1,6 @@
 import type { SiteCard } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { draft } from '../../log/write';
 import { useAppDispatch, useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
@@ -17,6 +16,7 @@ import { DeviceCard } from './device-card';
 import { InstrumentsCard } from './instruments-card';
 import { PersonCard } from './person-card';
 import { PolicyCard } from './policy-card';
+import { RefusedItem } from './refused-item';
 import { SlipsCard } from './slips-card';
 
 function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose: () => void }) {
@@ -45,7 +45,6 @@ function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose
 
 /** Person, site card, theme, and what the server sent back. */
 export function More() {
-  const actions = useActions();
   const dispatch = useAppDispatch();
   const session = useAppSelector((s) => s.session.session);
   const { unsent, refused, away, policy } = useAppSelector((s) => s.logbook);
@@ -64,13 +63,7 @@ export function More() {
           {away ? 'The server does not answer. Everything is kept on this device and goes out by itself.' : 'The server answers.'}
         </Words>
         {refused.map((r) => (
-          <View key={r.id} style={{ gap: 4 }}>
-            <Words bold>{`${r.problem.title}. ${r.problem.detail ?? ''}`}</Words>
-            {r.problem.errors?.map((e) => (
-              <Words key={e.field}>{`${e.field}: ${e.detail}`}</Words>
-            ))}
-            <Button label="Put it away, write it again" onPress={() => void actions.discard(r.id)} />
-          </View>
+          <RefusedItem key={r.id} id={r.id} problem={r.problem} />
         ))}
       </Card>
       <DeviceCard />

@@ -183,7 +183,7 @@ export function Keypad({
   const press = (k: string) => {
     setAsked(null);
     if (k === '⌫') setText((s) => s.slice(0, -1));
-    else if (k === '±') setText((s) => (s.startsWith('-') ? s.slice(1) : `-${s}`));
+    else if (k === '±') setText((s) => (s.startsWith('-') ? s.slice(1) : task.signed ? `-${s}` : s));
     else setText((s) => (s.length < 12 ? s + k : s));
   };
 

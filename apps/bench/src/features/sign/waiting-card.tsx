@@ -1,4 +1,6 @@
 import {
+  answersWords,
+  answerWords,
   bodyOf,
   foldPack,
   isMend,
@@ -17,7 +19,6 @@ import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useZone } from '../../store/rulings';
 import { useTokens } from '../../theme';
-import { answersWords, answerWords } from '../../ui/answer-words';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { agoWords, changeWords, entryWords } from '../../ui/say';

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { INCIDENT_SORTS, type IncidentSort, type Subject } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -95,7 +96,7 @@ export function IncidentSheet({
           </Words>
         </>
       ) : null}
-      <Field label="In a few words" value={note} onChange={setNote} testID="incident-note" />
+      <Field label="In a few words" value={note} onChange={setNote} longest={LONGEST.note} testID="incident-note" />
     </Sheet>
   );
 }

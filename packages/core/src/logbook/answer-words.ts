@@ -1,4 +1,4 @@
-import type { IntakeBody, TriageBody } from '@gavrel/core';
+import type { IntakeBody, TriageBody } from './entry-job';
 
 /** Every question at intake, as it stands on the screen. */
 export const QUESTION_WORDS: Readonly<Record<keyof TriageBody | keyof IntakeBody, string>> = {

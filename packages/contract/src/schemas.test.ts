@@ -104,7 +104,7 @@ const GOOD: Record<Kind, unknown> = {
     { subjects: [`incident:${U}`, `pack:${U}`] },
   ),
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
-  'brought-down': wrap('brought-down', { to: 30, how: 'resistor' }),
+  'brought-down': wrap('brought-down', { to: 30, how: 'resistor', hours: 2.5 }),
   'topped-up': wrap('topped-up', { to: 50 }),
   cycled: wrap('cycled', { went: 'as-usual' }),
   'due-set': wrap('due-set', { what: 'proof', on: '2026-12-01' }),

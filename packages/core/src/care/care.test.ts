@@ -1,5 +1,6 @@
 import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
 import { entry, NOW, ON, PACK, soundPack } from '../logbook/testing';
+import { duesOf } from '../ruling/due';
 import { rule } from '../ruling/ruling';
 import {
   bleedEnergy,
@@ -143,4 +144,30 @@ test('one pack of 50 Wh burnt in 60 m3', () => {
   expect([ppm.lo, ppm.hi].map((x) => Math.round(x * 10) / 10)).toEqual([20.4, 203.7]);
   expect([cubicMetres.lo, cubicMetres.hi].map(Math.round)).toEqual([41, 407]);
   expect(minutesToAir(204, 3, 6)).toBeCloseTo(42.2, 1);
+});
+
+describe('a pack on its way down', () => {
+  const begun = entry('brought-down', { to: 30, how: 'resistor', hours: 2.5 }, { minutes: 60 });
+  const told = (...more: ReturnType<typeof entry>[]) => {
+    const facts = foldPack(PACK, [...soundPack(), begun, ...more])!;
+    const ruling = rule(facts, DEFAULT_POLICY, NOW, ON);
+    const dues = duesOf(facts, ruling.judgement, (iso) => iso.slice(0, 10)).filter((d) => d.what === 'discharge');
+    return { at: dues.map((d) => d.at), charge: ruling.electrical.charge, refused: whyNotBleed(facts, ruling) };
+  };
+  test('is due when it should be there, is begun once, and its charge is not known', () => {
+    const { at, charge, refused } = told();
+    expect(at).toEqual([`${ON}T11:30:00.000Z`]);
+    expect(charge).toBeNull();
+    expect(refused).toContain('it is being brought down already');
+  });
+  test('a reading meanwhile does not end it; somebody who says so does, and so does what is done with it next', () => {
+    const volts = entry('reading-taken', { quantity: 'pack-voltage', figure: { digits: '11.30', unit: 'V' } }, { minutes: 90 });
+    expect(told(volts).at).toHaveLength(1);
+    expect(told(entry('due-met', { meets: begun.id }, { minutes: 200 })).at).toEqual([]);
+    expect(told(entry('topped-up', { to: 50 }, { minutes: 200 })).at).toEqual([]);
+    const back = entry('retracted', { reason: 'another pack' }, { minutes: 61, replaces: begun.id });
+    expect(told({ ...back, waits: 'nobody' } as typeof back).at).toEqual([]);
+    const again = entry('brought-down', { to: 30, how: 'notebook', hours: 2 }, { minutes: 120 });
+    expect(told(again).at).toEqual([`${ON}T12:00:00.000Z`]);
+  });
 });

@@ -12,6 +12,7 @@ export function whyNotBleed(facts: PackFacts, ruling: Ruling): string[] {
     ...(e.cellsSeen ? [] : ['no cell voltage was seen: read its gauge first']),
     ...(e.charge?.ofFull ? [] : ['its charge is not known']),
     ...(j.nature.series === null || j.nature.curves.length === 0 ? ['its cells are not known'] : []),
+    ...(facts.discharge ? ['it is being brought down already'] : []),
     ...(facts.use === 'fitted' ? ['it is in its machine: run the machine'] : []),
   ];
 }

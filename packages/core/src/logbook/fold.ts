@@ -20,6 +20,7 @@ import type {
 } from './entry';
 import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yard';
 import { byTime, KINDS, subjectId, subjectType } from './entry';
+import { type Discharge, dischargeOf } from './fold-discharge';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
@@ -82,6 +83,8 @@ export interface PackFacts {
   readonly left: string | null;
   readonly leftTo: 'owner' | 'recycler' | null;
   readonly dues: readonly DueItem[];
+  /** It is being brought down. Absent otherwise. */
+  readonly discharge?: Discharge;
   /** Outline, connector, ears and cable: what was said last of each. */
   readonly form: Statement<FormBody> | null;
   readonly source: SourceBody;
@@ -132,6 +135,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const left = gone?.at ?? null;
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
+  const discharge = dischargeOf(items, all, me);
   const pendingOf = (i: Item, about: readonly string[], reason: string): Waiting => ({
     id: i.entry.id,
     kind: i.kind,
@@ -187,6 +191,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     left,
     leftTo: gone?.to ?? null,
     dues: openDues(all),
+    ...(discharge && { discharge }),
     form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,
     removed: pick('pack-removed').reduce<Statement<PackRemovedBody> | null>(

@@ -5,7 +5,7 @@ import { storageOrder } from '../storage/order';
 
 /** One line of the list of what is due. */
 export interface Due extends Omit<DueItem, 'what'> {
-  readonly what: DueItem['what'] | 'second person' | 'stay';
+  readonly what: DueItem['what'] | 'second person' | 'stay' | 'discharge';
   /** The moment, where a day is too coarse; ISO 8601 UTC. */
   readonly at?: string;
   readonly subject: string;
@@ -32,6 +32,11 @@ export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) =
       subject,
       derived: true,
     });
+  }
+  if (facts.discharge && facts.left === null) {
+    const { id, to, until } = facts.discharge;
+    const note = `${facts.tag}: being brought down to ${to} %, is it there?`;
+    out.push({ id, what: 'discharge', on: localDay(until), at: until, note, subject, derived: true });
   }
   return [...out, ...waitDues(facts, facts.tag, subject, localDay)];
 }

@@ -1,4 +1,4 @@
-import { SHIPPING } from '@gavrel/core';
+import { type Discharge, SHIPPING } from '@gavrel/core';
 import { bleedingOf, bleedPlans, CUT_OFF, LOW, RATING, shelfOf, whyNotBleed } from '@gavrel/core/care';
 import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
@@ -10,6 +10,7 @@ import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
+import { clockWords } from '../../ui/say';
 import type { CardProps } from './card';
 
 const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd MMM yyyy');
@@ -24,6 +25,42 @@ function targetsOn(day: string): readonly (readonly [string, string])[] {
     ...(fly === undefined || String(fly) === lie ? [] : [[String(fly), `to ${fly} %, to fly`] as const]),
     [lie, `to ${lie} %, to lie`],
   ];
+}
+
+/** After how many hours somebody looks at a machine that runs its pack down. Common practice, no source. */
+const NOTEBOOK_HOURS = 2;
+
+/** A way down that is under way: what it is to reach, when somebody looks, and what ends it. */
+function Running({ facts, discharge: d, stop, onKeep }: CardProps & { discharge: Discharge; stop: boolean }) {
+  const ended = (note: string) => void onKeep(draft('due-met', [`pack:${facts.id}`], { meets: d.id, note }), note);
+  return (
+    <View style={{ gap: 6 }} testID="running">
+      <Words bold>
+        {stop
+          ? `Unplug it now: it is being brought down since ${clockWords(d.at)}.`
+          : `Being brought down to ${d.to} % ${d.how === 'notebook' ? 'in its notebook' : 'by a resistor'} since ${clockWords(d.at)}.`}
+      </Words>
+      {stop ? null : (
+        <Words>{`Look at it by ${clockWords(d.until)}. Somebody stays there; its charge counts as not known until it is read.`}</Words>
+      )}
+      <Row>
+        {stop ? null : (
+          <Button
+            label={`At ${d.to} % now`}
+            hint="then read its gauge"
+            onPress={() => ended(`at ${d.to} %`)}
+            testID="discharge-there"
+          />
+        )}
+        <Button
+          label="Unplugged"
+          hint="stopped early; then read its gauge"
+          onPress={() => ended('unplugged')}
+          testID="discharge-stopped"
+        />
+      </Row>
+    </View>
+  );
 }
 
 /** Charge over time on the way down. */
@@ -87,12 +124,19 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
   const bleeding = why.length === 0 ? bleedingOf(ruling, Number(target)) : null;
   const plans = bleeding ? bleedPlans(bleeding) : [];
   const plan = plans.find((p) => String(p.ohm) === ohm) ?? plans[Math.floor(plans.length / 2)];
-  const begun = (how: 'notebook' | 'resistor') =>
-    void onKeep(draft('brought-down', [`pack:${facts.id}`], { to: Number(target), how }), `down to ${target} %`).then(onClose);
+  const begun = (how: 'notebook' | 'resistor', hours: number) =>
+    void onKeep(draft('brought-down', [`pack:${facts.id}`], { to: Number(target), how, hours }), `down to ${target} %`).then(
+      onClose,
+    );
   return (
     <Sheet title="Bring it down" onClose={onClose}>
       <Words bold>Better: run it in its own notebook, off the adapter, until the gauge says so.</Words>
-      <Button label="Begun in its notebook" height={52} onPress={() => begun('notebook')} testID="begun-notebook" />
+      <Button
+        label="Begun in its notebook"
+        height={52}
+        onPress={() => begun('notebook', NOTEBOOK_HOURS)}
+        testID="begun-notebook"
+      />
       {why.map((w) => (
         <Words key={w} bold testID="bleed-refused">{`By a resistor: no, ${w}.`}</Words>
       ))}
@@ -131,7 +175,12 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
           ].map((w) => (
             <Words key={w}>{`— ${w}`}</Words>
           ))}
-          <Button label="Begun with this resistor" height={52} onPress={() => begun('resistor')} testID="begun-resistor" />
+          <Button
+            label="Begun with this resistor"
+            height={52}
+            onPress={() => begun('resistor', Math.round(plan.hours * 10) / 10)}
+            testID="begun-resistor"
+          />
           <Words size={14} soft>
             From the upper end of its charge, by an engineering table of its cells, 0.15 Ω taken for the pack. Common practice, no
             source.
@@ -143,26 +192,34 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
 }
 
 /** How long a sound pack may lie before it must be topped up, and bringing it down. */
-export function CareCard({ facts, ruling, onKeep }: CardProps) {
+export function CareCard(props: CardProps) {
+  const { facts, ruling, onKeep } = props;
   const [open, setOpen] = useState(false);
   const { condition } = ruling.judgement;
   if (condition !== 'sound' && condition !== 'spent') {
     return (
       <Card title="Charge" testID="card-care">
+        {facts.discharge ? <Running {...props} discharge={facts.discharge} stop /> : null}
         <Words bold>Leave its charge as it is: do not charge it, do not discharge it.</Words>
         <Words size={15}>{`By a resistor: no, ${whyNotBleed(facts, ruling).join('; ')}.`}</Words>
       </Card>
     );
   }
+  if (facts.discharge) {
+    return (
+      <Card title="On its way down" testID="card-care">
+        <Running {...props} discharge={facts.discharge} stop={false} />
+      </Card>
+    );
+  }
   const shelf = shelfOf(ruling);
+  const low = shelf !== null && shelf.toLow.lo === 0;
   return (
     <Card title="On the shelf" testID="card-care">
       {shelf ? (
         <>
           <Words bold>
-            {shelf.toLow.lo === 0
-              ? `Top it up now: it may be at ${LOW} % already.`
-              : `Top up before ${day(shelf.at, shelf.toLow.lo)}.`}
+            {low ? `Top it up now: it may be at ${LOW} % already.` : `Top up before ${day(shelf.at, shelf.toLow.lo)}.`}
           </Words>
           <Words>{`At ${LOW} % between ${day(shelf.at, shelf.toLow.lo)} and ${day(shelf.at, shelf.toLow.hi)}; cut off (${CUT_OFF} %) between ${day(shelf.at, shelf.toCutOff.lo)} and ${day(shelf.at, shelf.toCutOff.hi)}.`}</Words>
         </>
@@ -178,7 +235,7 @@ export function CareCard({ facts, ruling, onKeep }: CardProps) {
           onPress={() => void onKeep(draft('topped-up', [`pack:${facts.id}`], { to: TOPPED }), 'topped up')}
           testID="topped-up"
         />
-        <Button label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />
+        {low ? null : <Button label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />}
       </Row>
       {open ? <BleedSheet facts={facts} ruling={ruling} onKeep={onKeep} onClose={() => setOpen(false)} /> : null}
     </Card>

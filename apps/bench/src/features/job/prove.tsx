@@ -24,19 +24,29 @@ export function ProveStation({ v }: { v: JobView }) {
   const today = localDay(zone, new Date());
   const tag = v.notebook?.tag ?? '';
   const proofs = job.dues.filter((d) => d.what === 'proof');
-  const owe = (days: number, points: readonly ProofPoint[]): Draft[] => {
-    const on = localDay(zone, new Date(Date.now() + days * DAY_MS));
+  const dayIn = (days: number) => localDay(zone, new Date(Date.now() + days * DAY_MS));
+  const met = () => proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id }));
+  // A job owes its proof once: a new day or another point takes the place of what was owed before.
+  const owe = (on: string, points: readonly ProofPoint[]): Draft[] => {
     const note = `${tag}: ${points.map((p) => WORDS[p].toLowerCase()).join(', ')}`;
-    return [draft('due-set', [`job:${job.id}`], { what: 'proof', on, note })];
+    if (proofs.length === 1 && proofs[0]!.on === on && proofs[0]!.note === note) return [];
+    return [...met(), draft('due-set', [`job:${job.id}`], { what: 'proof', on, note })];
   };
   const open = PROOFS.filter((p) => job.proof[p] !== 'yes');
+  const oweAll = (days: number) => {
+    const drafts = owe(dayIn(days), open.length > 0 ? open : PROOFS);
+    if (drafts.length > 0) void v.write(drafts, 'proof owed');
+  };
   const say = (p: ProofPoint, value: 'yes' | 'no' | 'owed') => {
     const last = value === 'yes' && open.every((x) => x === p);
     const more =
-      value === 'owed' && proofs.length === 0
-        ? owe(1, [p])
+      value === 'owed'
+        ? owe(
+            proofs[0]?.on ?? dayIn(1),
+            PROOFS.filter((x) => x === p || job.proof[x] === 'owed'),
+          )
         : last
-          ? proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id }))
+          ? met()
           : [];
     void v.say('proof-taken', { [p]: value }, `${WORDS[p]}: ${value}`, more);
   };
@@ -61,14 +71,7 @@ export function ProveStation({ v }: { v: JobView }) {
           <Button
             label={`All ${open.length} shown: yes`}
             height={56}
-            onPress={() =>
-              void v.say(
-                'proof-taken',
-                Object.fromEntries(open.map((p) => [p, 'yes'])),
-                'proved',
-                proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id })),
-              )
-            }
+            onPress={() => void v.say('proof-taken', Object.fromEntries(open.map((p) => [p, 'yes'])), 'proved', met())}
             testID="all-proved"
           />
         ) : null}
@@ -90,16 +93,8 @@ export function ProveStation({ v }: { v: JobView }) {
           </View>
         ))}
         <Row>
-          <Button
-            label="Owe it, tomorrow"
-            onPress={() => void v.write(owe(1, open.length > 0 ? open : PROOFS), 'proof owed')}
-            testID="owe-proof"
-          />
-          <Button
-            label="in 3 days"
-            hint="owe it"
-            onPress={() => void v.write(owe(3, open.length > 0 ? open : PROOFS), 'proof owed')}
-          />
+          <Button label="Owe it, tomorrow" onPress={() => oweAll(1)} testID="owe-proof" />
+          <Button label="in 3 days" hint="owe it" onPress={() => oweAll(3)} />
         </Row>
       </Card>
       <HandOver v={v} />

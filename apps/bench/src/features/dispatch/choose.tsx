@@ -1,9 +1,7 @@
 import { type Condition, CONDITIONS } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../../store';
 import { usePackLines } from '../../store/rulings';
-import { packsChosen } from '../../store/view';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
@@ -14,11 +12,18 @@ import { Figures, Words } from '../../ui/words';
 import { find } from '../packs/packs';
 
 /** Choose packs that are here: by condition, place, tag or type code; all that are shown with one key. */
-export function ChooseSheet({ onClose }: { onClose: () => void }) {
+export function ChooseSheet({
+  before,
+  onKeep,
+  onClose,
+}: {
+  /** Ids that are chosen already. */
+  before: readonly string[];
+  onKeep: (ids: readonly string[]) => void;
+  onClose: () => void;
+}) {
   const t = useTokens();
-  const dispatch = useAppDispatch();
   const lines = usePackLines();
-  const before = useAppSelector((s) => s.view.chosen);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(before));
   const [search, setSearch] = useState('');
   const [condition, setCondition] = useState<Condition | null>(null);
@@ -39,7 +44,7 @@ export function ChooseSheet({ onClose }: { onClose: () => void }) {
     setChosen(next);
   };
   const keep = () => {
-    dispatch(packsChosen([...chosen]));
+    onKeep([...chosen]);
     onClose();
   };
   return (

@@ -177,7 +177,9 @@ export function Dispatch() {
           {region === 'us' || asked.trouble !== null ? null : <LoadCard cells={cells} />}
         </>
       ) : null}
-      {choosing ? <ChooseSheet onClose={() => setChoosing(false)} /> : null}
+      {choosing ? (
+        <ChooseSheet before={ids} onKeep={(all) => dispatch(packsChosen(all))} onClose={() => setChoosing(false)} />
+      ) : null}
       {open ? <ChosenSheet {...open} on={on} onClose={() => setOpen(null)} /> : null}
     </Column>
   );

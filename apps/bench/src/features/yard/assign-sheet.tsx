@@ -3,7 +3,6 @@ import { type Assignment, makeRoom, type PlaceState } from '@gavrel/core/place';
 import { useEffect, useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
 import { useActions } from '../../store/context';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
@@ -43,8 +42,8 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
   const t = useTokens();
   const actions = useActions();
   const yard = useYard();
-  const ids = useAppSelector((s) => s.view.chosen);
-  const [choosing, setChoosing] = useState(ids.length === 0);
+  const [ids, setIds] = useState<readonly string[]>([]);
+  const [choosing, setChoosing] = useState(true);
   const [not, setNot] = useState<ReadonlySet<string>>(new Set());
   const now = ids.flatMap((id) => yard.stock.get(id) ?? []);
   // Planned anew only when something about them changed.
@@ -62,7 +61,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
     );
     onClose();
   };
-  if (choosing) return <ChooseSheet onClose={() => setChoosing(false)} />;
+  if (choosing) return <ChooseSheet before={ids} onKeep={setIds} onClose={() => setChoosing(false)} />;
   return (
     <Sheet
       title="Where to put them"

@@ -46,10 +46,15 @@ const others = [
   },
   { type: 'contract', pattern: 'packages/contract/src/**', mode: 'full' },
   { type: 'server', pattern: 'apps/server/src/**', mode: 'full' },
-  { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
+  { type: 'app-feature', pattern: 'apps/bench/src/features/*/**', mode: 'full', capture: ['feature'] },
+  { type: 'app-shell', pattern: ['apps/bench/src/shell/**', 'apps/bench/app/**', 'apps/bench/*'], mode: 'full' },
   { type: 'tools', pattern: 'tools/**', mode: 'full' },
   { type: 'tests', pattern: 'tests/**', mode: 'full' },
 ];
+/** The app's inner layers in the order data flows: an import runs only from a later one to an earlier one. */
+const LAYERS = ['device', 'state', 'theme', 'ui', 'paper', 'stock', 'routes', 'entry'];
+const app = LAYERS.map((f) => ({ type: `app-${f}`, pattern: `apps/bench/src/${f}/**`, mode: 'full' }));
+const anyLayer = LAYERS.map((f) => `app-${f}`);
 const anyCore = FLOW.map((f) => `core-${f}`);
 
 export default tseslint.config(
@@ -60,7 +65,7 @@ export default tseslint.config(
     plugins: { boundaries },
     languageOptions: { globals: { ...globals.es2022 } },
     settings: {
-      'boundaries/elements': [...others, ...core],
+      'boundaries/elements': [...app, ...others, ...core],
       'import/resolver': { typescript: { alwaysTryTypes: true, noWarnOnMultipleProjects: true } },
     },
     rules: {
@@ -73,7 +78,16 @@ export default tseslint.config(
             { from: 'core-index', allow: anyCore },
             { from: 'contract', allow: ['contract', 'core-index'] },
             { from: 'server', allow: ['server', 'contract', 'core-index'] },
-            { from: 'bench', allow: ['bench', 'contract', 'core-index'] },
+            ...LAYERS.map((f, i) => ({
+              from: `app-${f}`,
+              allow: [...LAYERS.slice(0, i + 1).map((g) => `app-${g}`), 'contract', 'core-index'],
+            })),
+            // No feature knows of another one.
+            {
+              from: 'app-feature',
+              allow: [['app-feature', { feature: '${from.feature}' }], ...anyLayer, 'contract', 'core-index'],
+            },
+            { from: 'app-shell', allow: ['app-shell', 'app-feature', ...anyLayer, 'contract', 'core-index'] },
             { from: 'tools', allow: ['*'] },
             { from: 'tests', allow: ['*'] },
           ],

@@ -6,7 +6,7 @@ import { DEFAULT_POLICY, matrix, type PlaceFacts, SHIPPING, type ShippingFacts, 
 import { yardOf } from '@gavrel/core/place';
 import { parse } from 'csv-parse/sync';
 import jsQR from 'jsqr';
-import { blanksPdf, placePdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/features/paper/draw';
+import { blanksPdf, placePdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/paper/draw';
 import {
   drumWords,
   manifestCsv,
@@ -15,7 +15,7 @@ import {
   requestPaper,
 } from '../../apps/bench/src/features/yard/drum-paper';
 import { firePaper } from '../../apps/bench/src/features/yard/fire-paper';
-import { stepsPaper } from '../../apps/bench/src/features/routes/steps-paper';
+import { stepsPaper } from '../../apps/bench/src/routes/steps-paper';
 
 const font = (cut: string) =>
   new Uint8Array(

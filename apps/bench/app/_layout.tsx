@@ -1,10 +1,10 @@
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
-import { StorageError } from '../src/log/storage-error';
-import { Shell } from '../src/features/shell';
-import { makeStore } from '../src/store';
-import { Actions } from '../src/store/actions';
-import { ActionsContext } from '../src/store/context';
+import { StorageError } from '../src/device/storage-error';
+import { Shell } from '../src/shell/shell';
+import { makeStore } from '../src/state';
+import { Actions } from '../src/state/actions';
+import { ActionsContext } from '../src/state/context';
 import { ThemeProvider } from '../src/theme';
 
 export default function Layout() {

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadBatch } from '../src/features/later';
+import { loadBatch } from '../src/shell/later';
 
 const Batch = lazy(loadBatch);
 

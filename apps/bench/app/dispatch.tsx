@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadDispatch } from '../src/features/later';
+import { loadDispatch } from '../src/shell/later';
 
 const Dispatch = lazy(loadDispatch);
 

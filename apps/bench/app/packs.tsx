@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadPacks } from '../src/features/later';
+import { loadPacks } from '../src/shell/later';
 
 const Packs = lazy(loadPacks);
 

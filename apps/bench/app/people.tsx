@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadPeople } from '../src/features/later';
+import { loadPeople } from '../src/shell/later';
 
 const People = lazy(loadPeople);
 

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadRound } from '../src/features/later';
+import { loadRound } from '../src/shell/later';
 
 const Round = lazy(loadRound);
 

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadRules } from '../src/features/later';
+import { loadRules } from '../src/shell/later';
 
 const Rules = lazy(loadRules);
 

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadTable } from '../src/features/later';
+import { loadTable } from '../src/shell/later';
 
 const TableScreen = lazy(loadTable);
 

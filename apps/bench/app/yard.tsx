@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadYard } from '../src/features/later';
+import { loadYard } from '../src/shell/later';
 
 const Yard = lazy(loadYard);
 

@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from 'expo-router';
 import { lazy, Suspense } from 'react';
-import { loadIncident } from '../../src/features/later';
+import { loadIncident } from '../../src/shell/later';
 
 const Incident = lazy(loadIncident);
 

@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from 'expo-router';
 import { lazy, Suspense } from 'react';
-import { loadJob } from '../../src/features/later';
+import { loadJob } from '../../src/shell/later';
 
 const Job = lazy(loadJob);
 

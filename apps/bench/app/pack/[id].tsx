@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { lazy, Suspense } from 'react';
 import { View } from 'react-native';
-import { loadPacks, loadSlip } from '../../src/features/later';
+import { loadPacks, loadSlip } from '../../src/shell/later';
 import { useTokens, useWide } from '../../src/theme';
 
 const Slip = lazy(loadSlip);

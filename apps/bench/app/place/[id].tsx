@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { lazy, Suspense } from 'react';
 import { View } from 'react-native';
-import { loadPlace, loadYard } from '../../src/features/later';
+import { loadPlace, loadYard } from '../../src/shell/later';
 import { useTokens, useWide } from '../../src/theme';
 
 const Place = lazy(loadPlace);

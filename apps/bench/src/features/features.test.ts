@@ -1,10 +1,10 @@
 import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts, type ShippingFacts } from '@gavrel/core';
-import { rulingOf } from '../store/rulings';
+import { rulingOf } from '../state/rulings';
 import { travelWords } from '../ui/ruling-strip';
 import { dueWords } from '../ui/say';
-import { labelDraft } from './pack/label-draft';
-import { readingTask } from './pack/tasks';
-import { find } from './packs/packs';
+import { labelDraft } from '../entry/label-draft';
+import { readingTask } from '../entry/tasks';
+import { find } from '../stock/find';
 import { stockDrafts, type StockLine } from './table/stock';
 
 const PACK = 'b0000000-0000-4000-8000-000000000001';

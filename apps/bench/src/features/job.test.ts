@@ -1,8 +1,8 @@
 import { DEFAULT_POLICY, type Entry, foldJob, foldNotebook, foldPack, type LoggedEntry, withReached, DAY_MS } from '@gavrel/core';
-import { shrunkSize } from '../log/picture';
-import type { RootState } from '../store';
+import { shrunkSize } from '../device/picture';
+import type { RootState } from '../state';
 import { viewOf } from './job/view';
-import { reportOf } from './paper/report-key';
+import { reportOf } from './job/report-key';
 
 const W = 'w';
 const AROUND = { zone: 'UTC', workshop: '7e2f9a54-0c1d-4a58-9a63-2d6f5b7c8e10', trained: ['tomas'] };

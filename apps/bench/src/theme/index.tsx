@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { useColorScheme, useWindowDimensions } from 'react-native';
 import { DefaultTheme, type MD3Theme, PaperProvider } from 'react-native-paper';
-import { useAppSelector } from '../store';
+import { useAppSelector } from '../state';
 import { DARK, LIGHT, type Tokens, WIDE, WORDS, WORDS_BOLD } from './tokens';
 
 export * from './tokens';

@@ -2,7 +2,7 @@ import { DEFAULT_POLICY, foldPack, type Limit, type LoggedEntry, rule } from '@g
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { Provider } from 'react-redux';
-import { makeStore } from '../store';
+import { makeStore } from '../state';
 import { ThemeProvider } from '../theme';
 import { Choice, Button } from './buttons';
 import { LimitScale } from './limit-scale';

@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
-import { useAppSelector } from '../store';
+import { useAppSelector } from '../state';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Button } from './buttons';
 import { StorageErrorBar } from './storage-error';

@@ -1,5 +1,5 @@
 import { View } from 'react-native';
-import { useAppSelector } from '../store';
+import { useAppSelector } from '../state';
 import { SPACE, useTokens } from '../theme';
 import { Words } from './words';
 

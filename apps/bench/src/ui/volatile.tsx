@@ -1,6 +1,6 @@
 import { View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../store';
-import { storageFailureRead } from '../store/view';
+import { useAppDispatch, useAppSelector } from '../state';
+import { storageFailureRead } from '../state/view';
 import { SPACE, useTokens } from '../theme';
 import { Button } from './buttons';
 import { Words } from './words';

@@ -7,12 +7,15 @@ const AIR = 'ICAO TI / IATA DGR';
 const air = (year: number) => [`${year}-01-01`, `${year}-12-31`, `${AIR} ${year}`] as const;
 const ADR = ['2025-01-01', '2027-06-30', 'ADR/RID 2025'] as const;
 
-/** One copy per air edition held. The figures are net kg of batteries per package. */
+/**
+ * The air rules of one year. The figures are net kg of batteries per package.
+ * @param changed figures that the year's edition changed, by rule; an edition that only goes on needs none.
+ */
 // prettier-ignore
-const airRules = [2025, 2026].flatMap((year) => {
+export function airEdition(year: number, changed: Readonly<Record<string, Record<string, number>>> = {}): Rule[] {
   const held = air(year);
   const r = (id: string, title: string, source: string, c: Certainty, figures: Record<string, number> = {}) =>
-    asRule(id, title, `${source} (${AIR} ${year})`, c, ...held, figures);
+    asRule(id, title, `${source} (${AIR} ${year})`, c, ...held, changed[id] ?? figures);
   return [
     r('air.edition', `air edition ${year} is held`, 'edition', 'H'),
     r('air.965-IA', 'loose, large or more than 10 kg: cargo aircraft only, fully regulated', 'PI 965 Section IA', 'H', { cargoKg: 35 }),
@@ -36,12 +39,13 @@ const airRules = [2025, 2026].flatMap((year) => {
     r('air.A183', 'waste and packs for recycling fly only with the approval of the State of Origin and the State of the Operator', 'special provision A183', 'H'),
     r('air.spent', 'worn out, for use: by air it is asked whether it is waste', 'special provision A183, our reading of it', 'M'),
   ];
-});
+}
 
 /** Every shipping rule held: air, European road and rail, sea, United States highway and rail. From memory throughout. */
 // prettier-ignore
 export const SHIPPING_RULES: readonly Rule[] = [
-  ...airRules,
+  ...airEdition(2025),
+  ...airEdition(2026),
   ...SEA_RULES,
   ...US_RULES,
   asRule('air.965-charge', 'loose packs fly at no more than 30 % of rated capacity', 'PI 965; over it special provision A331', 'H', '2016-04-01', null, null, { percent: 30 }),

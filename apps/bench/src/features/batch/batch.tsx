@@ -3,17 +3,17 @@ import { roomForUnseen, UNKNOWN } from '@gavrel/core/place';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
-import { newId } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { newId } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Figures, Heading, Words } from '../../ui/words';
-import { knownWords, useKnownMachine } from '../known-machine';
-import { useYard } from '../yard/use-yard';
+import { knownWords, useKnownMachine } from '../../stock/known-machine';
+import { useYard } from '../../stock/use-yard';
 
 const CLEAR: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
 const SIGNS: readonly (readonly [string, TriageBody])[] = [

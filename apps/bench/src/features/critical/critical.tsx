@@ -1,9 +1,9 @@
 import { ladder, storageOrder } from '@gavrel/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { Modal, ScrollView, View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { rulingOf, usePackLines, useZone } from '../../store/rulings';
-import { criticalRead } from '../../store/view';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { rulingOf, usePackLines, useZone } from '../../state/rulings';
+import { criticalRead } from '../../state/view';
 import { SPACE, useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';

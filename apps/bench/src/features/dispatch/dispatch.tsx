@@ -2,18 +2,18 @@ import { factWords, judge, localDay, provisionWords } from '@gavrel/core';
 import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS } from '@gavrel/core/dispatch';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { rulingOf, useZone } from '../../store/rulings';
-import { packsChosen } from '../../store/view';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { rulingOf, useZone } from '../../state/rulings';
+import { packsChosen } from '../../state/view';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
-import { AskedKeys, MARK, REGION_WORDS, RouteTable, useAsked } from '../routes/route-table';
-import { CarrySteps, PrintSteps, RuleSteps, Steps } from '../routes/steps';
-import { alike, goes } from '../routes/steps-paper';
-import { ChooseSheet } from './choose';
+import { AskedKeys, MARK, REGION_WORDS, RouteTable, useAsked } from '../../routes/route-table';
+import { CarrySteps, PrintSteps, RuleSteps, Steps } from '../../routes/steps';
+import { alike, goes } from '../../routes/steps-paper';
+import { ChooseSheet } from '../../stock/choose';
 
 const MOST = 12;
 const tagWords = (all: readonly string[]) =>

@@ -1,9 +1,9 @@
 import { LONGEST } from '@gavrel/contract';
 import { type JobFacts, type PackUse, taggedId } from '@gavrel/core';
 import { useState } from 'react';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';

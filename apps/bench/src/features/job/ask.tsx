@@ -1,8 +1,8 @@
 import type { Answer } from '@gavrel/core';
 import { createContext, useContext } from 'react';
 import { View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { cautionRead } from '../../store/view';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { cautionRead } from '../../state/view';
 import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';

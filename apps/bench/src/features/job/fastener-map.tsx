@@ -2,8 +2,8 @@ import { DRIVES, type FastenersBody, groupName, groupsOf, mirrored, type Screw, 
 import { useMemo, useRef, useState } from 'react';
 import { Image, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
-import { chooseFile, type Frame, shrink } from '../../log/picture';
-import { useActions } from '../../store/context';
+import { chooseFile, type Frame, shrink } from '../../device/picture';
+import { useActions } from '../../state/context';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
@@ -11,7 +11,7 @@ import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { Ask } from './ask';
-import { usePicture } from './pictures';
+import { usePicture } from '../../entry/pictures';
 import { ScrewMark, screwWords } from './screw-mark';
 
 const W = 340;

@@ -10,7 +10,7 @@ import {
 } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
+import { draft } from '../../device/write';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';

@@ -1,10 +1,10 @@
 import { CONNECTORS, type FormBody, formOf, type PackFacts, show } from '@gavrel/core';
-import { draft } from '../../log/write';
+import { draft } from '../../device/write';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
-import type { Keep } from '../pack/card';
-import type { NumberTask } from '../pack/keypad';
+import type { Keep } from '../../entry/card';
+import type { NumberTask } from '../../entry/keypad';
 import { Ask } from './ask';
 
 type Side = 'length' | 'width' | 'thickness';

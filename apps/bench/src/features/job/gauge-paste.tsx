@@ -2,15 +2,15 @@ import { show } from '@gavrel/core';
 import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { chooseFile } from '../../log/picture';
-import { draft } from '../../log/write';
+import { chooseFile } from '../../device/picture';
+import { draft } from '../../device/write';
 import { Asked } from '../../ui/asked';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { useRecord } from '../pack/use-record';
+import { useRecord } from '../../entry/use-record';
 import type { JobView, RuledPack } from './view';
 
 /** Keeps it for one pack; what it would contradict is asked about first. */

@@ -13,10 +13,10 @@ import {
 } from '@gavrel/core';
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
-import { STATION_UNDO_MS, UNDO_MS } from '../../store/actions';
-import { useActions } from '../../store/context';
-import { isUrgent } from '../../store/sync';
+import { draft, type Draft } from '../../device/write';
+import { STATION_UNDO_MS, UNDO_MS } from '../../state/actions';
+import { useActions } from '../../state/context';
+import { isUrgent } from '../../state/sync';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -25,7 +25,7 @@ import { Ask, Caution } from './ask';
 import { GaugePaste } from './gauge-paste';
 import { OwnerCard } from './owner-card';
 import { OpeningBand } from './opening-band';
-import { Pictures } from './pictures';
+import { Pictures } from '../../entry/pictures';
 import type { JobView } from './view';
 
 type Triage = Required<TriageBody>;

@@ -1,10 +1,10 @@
 import type { Owner } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
 import { v4 } from 'uuid';
-import { api } from '../../log/api';
-import { sideItem } from '../../log/store';
-import { useActions } from '../../store/context';
-import { useAppSelector } from '../../store';
+import { api } from '../../device/api';
+import { sideItem } from '../../device/store';
+import { useActions } from '../../state/context';
+import { useAppSelector } from '../../state';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';

@@ -1,8 +1,8 @@
 import { LONGEST } from '@gavrel/contract';
 import type { NotebookFacts } from '@gavrel/core';
 import { useState } from 'react';
-import { draft } from '../../log/write';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';

@@ -1,7 +1,7 @@
 import { localDay, type ProofPoint, PROOFS, DAY_MS } from '@gavrel/core';
 import { View } from 'react-native';
-import { draft, type Draft } from '../../log/write';
-import { useZone } from '../../store/rulings';
+import { draft, type Draft } from '../../device/write';
+import { useZone } from '../../state/rulings';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { dueWords } from '../../ui/say';

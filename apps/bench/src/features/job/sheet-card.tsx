@@ -1,10 +1,10 @@
 import { groupName, groupsOf, type Station } from '@gavrel/core';
 import { exportSheet, type ModelSheet } from '@gavrel/core/job';
 import { useState } from 'react';
-import { chooseFile, saveFile } from '../../log/picture';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { chooseFile, saveFile } from '../../device/picture';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';

@@ -1,4 +1,4 @@
-import { useAppSelector } from '../../store';
+import { useAppSelector } from '../../state';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';

@@ -1,5 +1,5 @@
 import { findingOf } from '@gavrel/core';
-import { useAppSelector } from '../../store';
+import { useAppSelector } from '../../state';
 import { Card } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';

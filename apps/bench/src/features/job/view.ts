@@ -14,10 +14,10 @@ import {
 import { type Lesson, modelKey, type ModelSheet, sheetOf, withTaken } from '@gavrel/core/job';
 import { useMemo } from 'react';
 import { v5 } from 'uuid';
-import { draft, type Draft } from '../../log/write';
-import { type RootState, useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { judgedAt, rulingOf, useMinute, useZone } from '../../store/rulings';
+import { draft, type Draft } from '../../device/write';
+import { type RootState, useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { judgedAt, rulingOf, useMinute, useZone } from '../../state/rulings';
 
 export interface RuledPack extends JobPack {
   readonly ruling: Ruling;

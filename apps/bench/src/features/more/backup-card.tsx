@@ -1,7 +1,7 @@
 import type { BackupResponse, KeptResponse } from '@gavrel/contract';
 import { differenceInHours, parseISO } from 'date-fns';
 import { useEffect, useState } from 'react';
-import { api } from '../../log/api';
+import { api } from '../../device/api';
 import { Card } from '../../ui/frame';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';

@@ -1,6 +1,6 @@
 import type { CalendarResponse } from '@gavrel/contract';
 import { useEffect, useState } from 'react';
-import { api } from '../../log/api';
+import { api } from '../../device/api';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';

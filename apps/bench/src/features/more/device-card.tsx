@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import { useAppSelector } from '../../store';
-import { askStorage, canKeep, type Storage } from '../../store/storage';
+import { useAppSelector } from '../../state';
+import { askStorage, canKeep, type Storage } from '../../state/storage';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
 

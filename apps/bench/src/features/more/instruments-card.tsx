@@ -2,17 +2,17 @@ import { INSTRUMENT_KINDS, type InstrumentBody, localDay, parseDigits } from '@g
 import { useState } from 'react';
 import { View } from 'react-native';
 import { v7 } from 'uuid';
-import { draft } from '../../log/write';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { useZone } from '../../store/rulings';
-import { shiftChosen, speakChosen } from '../../store/view';
+import { draft } from '../../device/write';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useZone } from '../../state/rulings';
+import { shiftChosen, speakChosen } from '../../state/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { accuracyWords } from '../pack/instruments';
+import { accuracyWords } from '../../entry/instruments';
 
 type Measures = InstrumentBody['measures'];
 const UNIT: Record<Measures, string> = { volts: 'V', thickness: 'mm', temperature: '°C', mass: 'kg' };

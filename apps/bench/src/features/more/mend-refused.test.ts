@@ -1,6 +1,6 @@
 import { checkEntry } from '@gavrel/contract/schemas';
 import type { Kind } from '@gavrel/core';
-import { draft, type Draft, makeEntry, wire } from '../../log/write';
+import { draft, type Draft, makeEntry, wire } from '../../device/write';
 import { mended, wrongValues } from './mend-refused';
 
 const U = 'b0000000-0000-4000-8000-000000000001';

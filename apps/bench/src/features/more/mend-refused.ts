@@ -1,6 +1,6 @@
 import type { FieldError } from '@gavrel/contract';
 import { factWords, type LoggedEntry } from '@gavrel/core';
-import { draft, type Draft } from '../../log/write';
+import { draft, type Draft } from '../../device/write';
 
 /** A value of a refused entry that the server named. */
 export interface Wrong {

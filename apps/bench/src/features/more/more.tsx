@@ -1,10 +1,10 @@
 import type { SiteCard } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
-import { draft } from '../../log/write';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { themeChosen } from '../../store/view';
+import { draft } from '../../device/write';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { themeChosen } from '../../state/view';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';

@@ -1,7 +1,7 @@
 import type { Named, PersonDetail } from '@gavrel/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../log/api';
+import { api } from '../../device/api';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Button } from '../../ui/buttons';

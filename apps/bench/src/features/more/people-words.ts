@@ -1,17 +1,4 @@
-import type { Person, Role, TrailItem, TrailWhat, Training } from '@gavrel/contract';
-import type { Mode, Region } from '@gavrel/core';
-
-export const TRAINED_FOR: Record<Training['kind'], string> = {
-  assess: 'assessing packs',
-  air: 'air',
-  us: 'United States road and rail',
-  adr: 'road and rail (ADR, RID)',
-  sea: 'sea',
-};
-
-/** "air until 2027-03-31", or that it ran out. */
-export const trainingWords = (t: Training, today: string): string =>
-  `${TRAINED_FOR[t.kind]} ${t.until < today ? `ran out ${t.until}` : `until ${t.until}`}`;
+import type { Role, TrailItem, TrailWhat } from '@gavrel/contract';
 
 /** What each role may do, in one line; the server holds to it on every route. */
 export const ROLE_WORDS: Record<Role, string> = {
@@ -21,22 +8,6 @@ export const ROLE_WORDS: Record<Role, string> = {
   viewer: 'reads only; may still say that something smokes',
   outside: 'never signs in; signs as second person by a one-time code, while trained to assess',
 };
-
-/** Which training a way asks for. */
-export function trainingFor(mode: Mode, region: Region): Training['kind'] {
-  if (mode === 'air-cargo' || mode === 'air-passenger') return 'air';
-  if (mode === 'sea') return 'sea';
-  return region === 'us' ? 'us' : 'adr';
-}
-
-/** Who has a current training of a kind, or that nobody has. */
-export function trainedWords(people: readonly Person[], kind: Training['kind'], today: string): string {
-  const who = people.flatMap((p) => {
-    const t = p.trainings?.find((x) => x.kind === kind && x.until >= today);
-    return t ? [`${p.name} until ${t.until}`] : [];
-  });
-  return who.length > 0 ? `Trained here: ${who.join(', ')}` : 'Nobody here has a current training for it on record';
-}
 
 /** What happened, as a sentence goes on after a name. */
 const DID: Record<TrailWhat, string> = {

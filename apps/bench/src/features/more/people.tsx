@@ -2,16 +2,17 @@ import { type Invited, type PersonDetail, type Role, ROLES, TRAININGS } from '@g
 import { localDay } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, errorMessage } from '../../log/api';
-import { useZone } from '../../store/rulings';
-import { useActions } from '../../store/context';
+import { api, errorMessage } from '../../device/api';
+import { useZone } from '../../state/rulings';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { Outside } from './people-outside';
-import { ROLE_WORDS, TRAINED_FOR, trainingWords } from './people-words';
+import { TRAINED_FOR, trainingWords } from '../../ui/training-words';
+import { ROLE_WORDS } from './people-words';
 import { TrailCard } from './trail-card';
 
 type Do = (work: () => Promise<unknown>) => Promise<void>;

@@ -1,18 +1,18 @@
 import { localDay } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api, errorMessage } from '../../log/api';
-import { useAppDispatch, useAppSelector } from '../../store';
-import { useZone } from '../../store/rulings';
-import { useActions } from '../../store/context';
-import { lockAfterChosen, screenLocked } from '../../store/view';
+import { api, errorMessage } from '../../device/api';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { useZone } from '../../state/rulings';
+import { useActions } from '../../state/context';
+import { lockAfterChosen, screenLocked } from '../../state/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { EnterForm } from '../sign/enter-form';
-import { trainingWords } from './people-words';
+import { EnterForm } from '../../entry/enter-form';
+import { trainingWords } from '../../ui/training-words';
 
 const LOCK_AFTER = { never: null, '5 min': 5, '15 min': 15, '60 min': 60 } as const;
 

@@ -1,17 +1,17 @@
 import { DISTANCE_SCHOOLS, type LoggedEntry, waitingPolicy, WATCHES } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { entriesOf } from '../../log/store';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useMay } from '../../store/may';
-import { useActions } from '../../store/context';
+import { entriesOf } from '../../device/store';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useMay } from '../../state/may';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
-import { SignKey } from '../sign/sign-sheet';
+import { SignKey } from '../../entry/sign-sheet';
 
 const SCHOOLS = { any: 'any growth over 5 %', allowance: 'up to 10 %' } as const;
 /** Days to choose from; more days than now wait for a second lead where they make a ruling milder. */

@@ -1,10 +1,10 @@
 import { localDay } from '@gavrel/core';
 import { useState } from 'react';
-import { useZone } from '../../store/rulings';
+import { useZone } from '../../state/rulings';
 import { Card } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
-import { print } from '../paper/print';
+import { print } from '../../paper/print';
 
 const COUNT = 16;
 

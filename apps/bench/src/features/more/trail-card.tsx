@@ -1,7 +1,7 @@
 import type { Person, TrailItem } from '@gavrel/contract';
 import { useCallback, useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api, errorMessage } from '../../log/api';
+import { api, errorMessage } from '../../device/api';
 import { Card } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { clockWords } from '../../ui/say';

@@ -4,14 +4,14 @@ import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useTokens, WORDS } from '../../theme';
-import { draft } from '../../log/write';
+import { draft } from '../../device/write';
 import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { clockWords } from '../../ui/say';
-import type { CardProps } from './card';
+import type { CardProps } from '../../entry/card';
 
 const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd MMM yyyy');
 

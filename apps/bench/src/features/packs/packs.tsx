@@ -1,33 +1,21 @@
 import type { PackPage, PackRow } from '@gavrel/contract';
-import { BY_DANGER, type Condition, findPack, taggedId } from '@gavrel/core';
+import { BY_DANGER, type Condition, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
-import { api } from '../../log/api';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { useMay } from '../../store/may';
-import { type PackLine, usePackLines } from '../../store/rulings';
+import { api } from '../../device/api';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useMay } from '../../state/may';
+import { usePackLines } from '../../state/rulings';
+import { find, type Found } from '../../stock/find';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-
-interface Found extends PackLine {
-  readonly forgave: readonly string[];
-}
-
-/** Lines that fit a search, by tag, type code, spare or serial number; look-alike characters are forgiven, and said. */
-export function find(lines: readonly PackLine[], search: string, condition: Condition | null): Found[] {
-  return lines.flatMap((l) => {
-    if (condition !== null && l.condition !== condition) return [];
-    const forgave = findPack(l.columns, search);
-    return forgave === null ? [] : [{ ...l, forgave }];
-  });
-}
 
 /** A pack without a notebook: over the counter, by post, from a drawer. */
 export function AddPack({ onClose }: { onClose: () => void }) {

@@ -16,18 +16,18 @@ import {
 import { casesByRule } from '@gavrel/core/cases';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useMay } from '../../store/may';
-import { useActions } from '../../store/context';
-import { rulingOf, useZone } from '../../store/rulings';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useMay } from '../../state/may';
+import { useActions } from '../../state/context';
+import { rulingOf, useZone } from '../../state/rulings';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
-import { RuleLine } from './rule-line';
+import { RuleLine } from '../../routes/rule-line';
 
 const GROUPS: readonly (readonly [string, RegExp])[] = [
   ['Air', /^air\./],

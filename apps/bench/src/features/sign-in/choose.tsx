@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { errorMessage } from '../../log/api';
-import { useActions } from '../../store/context';
+import { errorMessage } from '../../device/api';
+import { useActions } from '../../state/context';
 import { SPACE } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { errorMessage } from '../../log/api';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { errorMessage } from '../../device/api';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { SPACE } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';

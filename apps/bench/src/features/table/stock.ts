@@ -1,5 +1,5 @@
 import { findingOf, type LabelBody, type ShippingFacts, type Subject, taggedId } from '@gavrel/core';
-import { draft, type Draft } from '../../log/write';
+import { draft, type Draft } from '../../device/write';
 import { MOST_STOCK } from './limits';
 
 /** A line of a table with what it says of its pack. */

@@ -2,16 +2,16 @@ import type { Stored } from '@gavrel/core';
 import { type Assignment, makeRoom, type PlaceState } from '@gavrel/core/place';
 import { useEffect, useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { draft } from '../../log/write';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useActions } from '../../state/context';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import { ChooseSheet } from '../dispatch/choose';
-import { useYard } from './use-yard';
-import { packsWord } from './words';
+import { ChooseSheet } from '../../stock/choose';
+import { useYard } from '../../stock/use-yard';
+import { packsWord } from '../../stock/place-words';
 
 /** The plan comes from a worker: hundreds of packs must not hold up the screen. */
 function usePlan(chosen: readonly Stored[]): { plan: Assignment | null; trouble: string } {

@@ -1,14 +1,14 @@
 import type { PlaceState } from '@gavrel/core/place';
 import { useState } from 'react';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { scanned } from './scan-sheet';
-import { useYard } from './use-yard';
+import { useYard } from '../../stock/use-yard';
 
 /** Counts a place by scan: what is there, what is missing, and what does not belong. It moves nothing by itself. */
 export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () => void }) {

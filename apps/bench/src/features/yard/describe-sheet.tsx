@@ -12,9 +12,9 @@ import {
 import { MEASURE_UNITS, MEASURES } from '@gavrel/core/place';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';

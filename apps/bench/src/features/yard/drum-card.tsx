@@ -15,13 +15,13 @@ import {
 import type { PlaceState } from '@gavrel/core/place';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { saveFile } from '../../log/picture';
-import { type Draft, draft, newId } from '../../log/write';
-import { isShort } from '../../log/held';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { useMay } from '../../store/may';
-import { useZone } from '../../store/rulings';
+import { saveFile } from '../../device/picture';
+import { type Draft, draft, newId } from '../../device/write';
+import { isShort } from '../../device/held';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useMay } from '../../state/may';
+import { useZone } from '../../state/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -29,11 +29,11 @@ import { dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
-import { print } from '../paper/print';
+import { print } from '../../paper/print';
 import { drumWords, manifestCsv, manifestLines, manifestPaper, requestPaper } from './drum-paper';
 import { inParts } from './parts';
-import type { Yard } from './use-yard';
-import { packsWord } from './words';
+import type { Yard } from '../../stock/use-yard';
+import { packsWord } from '../../stock/place-words';
 
 /** A drum leaves whole: every pack in it is named. */
 const collectDrafts = (

@@ -1,7 +1,7 @@
 import { type PackFacts, type PolicyFacts, type Region, value, wasteOf } from '@gavrel/core';
 import { writeList } from '@gavrel/core/batch';
-import type { ReportPaper } from '../paper/draw';
-import { conditionOf } from '../../store/rulings';
+import type { ReportPaper } from '../../paper/draw';
+import { conditionOf } from '../../state/rulings';
 
 /** One pack as a manifest lists it. */
 export interface ManifestLine {

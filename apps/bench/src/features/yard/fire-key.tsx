@@ -1,14 +1,14 @@
 import { useState } from 'react';
-import { isShort } from '../../log/held';
-import { useAppSelector } from '../../store';
+import { isShort } from '../../device/held';
+import { useAppSelector } from '../../state';
 import { Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
 import { Words } from '../../ui/words';
-import { print } from '../paper/print';
+import { print } from '../../paper/print';
 import { firePaper } from './fire-paper';
-import { incidentWords } from './incident-words';
-import type { Yard } from './use-yard';
-import { apartWords } from './words';
+import { incidentWords } from '../../stock/incident-words';
+import type { Yard } from '../../stock/use-yard';
+import { apartWords } from '../../stock/place-words';
 
 /** Prints what lies where at this moment, for the fire service. */
 export function FireKey({ yard, label }: { yard: Yard; label: string }) {

@@ -1,7 +1,7 @@
 import { CONDITIONS, type SiteCard } from '@gavrel/core';
 import { energyByRoom, type PlaceState } from '@gavrel/core/place';
-import type { ReportPaper } from '../paper/draw';
-import { energyWords, packsWord } from './words';
+import type { ReportPaper } from '../../paper/draw';
+import { energyWords, packsWord } from '../../stock/place-words';
 
 const surround = ({ place }: PlaceState) =>
   [

@@ -1,8 +1,8 @@
 import { condition, type IncidentFacts, type PackFacts, type PlaceFacts, type PolicyFacts, show, storedOf } from '@gavrel/core';
-import type { ReportPaper } from '../paper/draw';
+import type { ReportPaper } from '../../paper/draw';
 import { exactWords } from '../../ui/say';
-import { incidentWords, SORT_WORDS } from './incident-words';
-import { energyWords } from './words';
+import { incidentWords, SORT_WORDS } from '../../stock/incident-words';
+import { energyWords } from '../../stock/place-words';
 
 /** Everything in the order it happened, each with who wrote it. */
 export function courseOf(

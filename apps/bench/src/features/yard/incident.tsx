@@ -3,24 +3,24 @@ import { format, parseISO } from 'date-fns';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useMay } from '../../store/may';
-import { useActions } from '../../store/context';
-import { rulingOf, useZone } from '../../store/rulings';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useMay } from '../../state/may';
+import { useActions } from '../../state/context';
+import { rulingOf, useZone } from '../../state/rulings';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
-import { print } from '../paper/print';
-import { SignKey } from '../sign/sign-sheet';
+import { print } from '../../paper/print';
+import { SignKey } from '../../entry/sign-sheet';
 import { courseOf, incidentPaper } from './incident-paper';
 import { IncidentSheet } from './incident-sheet';
-import { incidentWords } from './incident-words';
+import { incidentWords } from '../../stock/incident-words';
 import { inParts } from './parts';
-import { lookWords, packsWord } from './words';
+import { lookWords, packsWord } from '../../stock/place-words';
 
 /** The look that is due, from a distance; nothing seen is one tap, anything else opens it anew. */
 function Reignition({ incident, onAgain }: { incident: IncidentFacts; onAgain: () => void }) {

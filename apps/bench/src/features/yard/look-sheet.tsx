@@ -1,14 +1,14 @@
 import { type ContainerLookBody, type Figure, overRoom, parseDigits, type Subject } from '@gavrel/core';
 import { useState } from 'react';
-import { type Draft, draft } from '../../log/write';
-import { useActions } from '../../store/context';
+import { type Draft, draft } from '../../device/write';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { useInstrument } from '../pack/instruments';
+import { useInstrument } from '../../entry/instruments';
 import { heatLimit } from './heat';
 import { inParts } from './parts';
 

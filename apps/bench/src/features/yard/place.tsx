@@ -3,10 +3,10 @@ import { isDrum, judge, localDay } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { draft } from '../../log/write';
-import { useMay } from '../../store/may';
-import { useActions } from '../../store/context';
-import { useZone } from '../../store/rulings';
+import { draft } from '../../device/write';
+import { useMay } from '../../state/may';
+import { useActions } from '../../state/context';
+import { useZone } from '../../state/rulings';
 import { useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -15,16 +15,16 @@ import { agoWords, dueWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { QrCode } from '../../ui/qr';
 import { Figures, Heading, Words } from '../../ui/words';
-import { print } from '../paper/print';
-import { AlarmCard } from '../critical/alarms';
+import { print } from '../../paper/print';
+import { AlarmCard } from '../../stock/alarms';
 import { CountSheet } from './count-sheet';
 import { DrumCard } from './drum-card';
 import { DescribeSheet } from './describe-sheet';
 import { IncidentSheet } from './incident-sheet';
 import { ScanSheet } from './scan-sheet';
-import { useYard } from './use-yard';
+import { useYard } from '../../stock/use-yard';
 import { WatchCard } from './watch-card';
-import { energyWords, packsWord } from './words';
+import { energyWords, packsWord } from '../../stock/place-words';
 
 /** What lies here, one line a pack; those that may not are marked and say why. */
 function Content({ state }: { state: PlaceState }) {

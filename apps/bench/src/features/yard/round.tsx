@@ -2,19 +2,19 @@ import { isContainer, localDay, type RoundFacts, SWEEP_POINTS, type SweepPoint, 
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { v7 } from 'uuid';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
-import { useZone } from '../../store/rulings';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useZone } from '../../state/rulings';
 import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
-import { alarmsOfPlace } from '../critical/alarm-words';
+import { alarmsOfPlace } from '../../stock/alarm-words';
 import { FireKey } from './fire-key';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
-import { useYard } from './use-yard';
-import { lookWords, packsWord, troubleOf } from './words';
+import { useYard } from '../../stock/use-yard';
+import { lookWords, packsWord, troubleOf } from '../../stock/place-words';
 
 /** The opening check or the closing sweep: five points, each said yes or no. */
 function Sweep({ sweep, done }: { sweep: (typeof SWEEPS)[number]; done: RoundFacts | undefined }) {

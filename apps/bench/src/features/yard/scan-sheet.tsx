@@ -1,14 +1,14 @@
 import { normalTag, type PackFacts, type Stored, taggedId } from '@gavrel/core';
 import { mayLie, type PlaceState, plus } from '@gavrel/core/place';
 import { useState } from 'react';
-import { draft } from '../../log/write';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { draft } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import { useYard, type Yard } from './use-yard';
+import { useYard, type Yard } from '../../stock/use-yard';
 
 /** What a scanned or typed code is: a pack of ours, a place, or neither. */
 export type Scanned = { readonly pack: PackFacts } | { readonly place: PlaceState } | null;

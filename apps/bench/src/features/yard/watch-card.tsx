@@ -2,8 +2,8 @@ import type { Watch } from '@gavrel/core';
 import { differenceInHours, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useAppSelector } from '../../store';
-import { useActions } from '../../store/context';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -13,7 +13,7 @@ import { Trend } from '../../ui/trend';
 import { Figures, Words } from '../../ui/words';
 import { heatLimit } from './heat';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
-import { lookWords } from './words';
+import { lookWords } from '../../stock/place-words';
 
 /** Days each watched pack lies here, the longest first; the mark is where the lead decides. */
 function Ages({ watch, days, now }: { watch: Watch; days: number; now: Date }) {

@@ -2,9 +2,9 @@ import { distanceLines, distancesOf, energyByRoom, type PlaceState, volumeLines 
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { isShort } from '../../log/held';
-import { useAppSelector } from '../../store';
-import { useMay } from '../../store/may';
+import { isShort } from '../../device/held';
+import { useAppSelector } from '../../state';
+import { useMay } from '../../state/may';
 import { SPACE, useTokens } from '../../theme';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -13,12 +13,12 @@ import { AssignSheet } from './assign-sheet';
 import { BurnSheet } from './burn-sheet';
 import { AddPlace } from './describe-sheet';
 import { FireKey } from './fire-key';
-import { incidentWords, SORT_WORDS } from './incident-words';
+import { incidentWords, SORT_WORDS } from '../../stock/incident-words';
 import { RoomDrawing } from './place-drawing';
 import { ScanSheet } from './scan-sheet';
 import { ShelfSheet } from './shelf-sheet';
-import { useYard } from './use-yard';
-import { apartWords, energyWords, lookWords, packsWord, troubleOf } from './words';
+import { useYard } from '../../stock/use-yard';
+import { apartWords, energyWords, lookWords, packsWord, troubleOf } from '../../stock/place-words';
 
 /** How full, as a bar against its tightest limit; past the end where it is over. */
 function FillBar({ fill }: { fill: number | null }) {

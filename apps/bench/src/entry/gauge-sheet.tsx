@@ -1,0 +1,91 @@
+import { type CapacityUnit, type Figure, type PackFacts, parseDigits, type VoltUnit } from '@gavrel/core';
+import { useState } from 'react';
+import { draft } from '../device/write';
+import { Asked } from '../ui/asked';
+import { Field } from '../ui/field';
+import { Button } from '../ui/buttons';
+import { Sheet } from '../ui/sheet';
+import { Words } from '../ui/words';
+import type { Keep } from './card';
+import { milliampHours } from './tasks';
+import { useRecord } from './use-record';
+
+/** What the pack's own gauge says, typed off a screen. */
+export function GaugeSheet({
+  facts,
+  series,
+  onKeep,
+  onClose,
+}: {
+  facts: PackFacts;
+  series: number | null;
+  onKeep: Keep;
+  onClose: () => void;
+}) {
+  const [design, setDesign] = useState('');
+  const [full, setFull] = useState('');
+  const [left, setLeft] = useState('');
+  const [error, setError] = useState('');
+  const [cycles, setCycles] = useState('');
+  const [cells, setCells] = useState('');
+  const read = (t: string) => (t.trim() === '' ? undefined : parseDigits(t));
+  const typed = { design: read(design), full: read(full), left: read(left), error: read(error), cycles: read(cycles) };
+  const volts = cells.trim() === '' ? [] : cells.trim().split(/\s+/).map(parseDigits);
+  const bad =
+    Object.values(typed).some((v) => v === null) ||
+    volts.some((v) => v === null) ||
+    (series !== null && volts.length > 0 && volts.length !== series);
+  const zero = [typed.design, typed.full].some((v) => v && Number(v) <= 0) || volts.some((v) => v && Number(v) <= 0);
+  const record = useRecord(facts.id);
+  const [asked, setAsked] = useState('');
+  const some = [typed.design, typed.full, typed.left].some((v) => v) || volts.length > 0;
+  const keep = async () => {
+    const cap = (d: string | null | undefined): Figure<CapacityUnit> | undefined => (d ? milliampHours(d) : undefined);
+    const d = cap(typed.design);
+    const f = cap(typed.full);
+    const r = cap(typed.left);
+    const said = draft('gauge-read', [`pack:${facts.id}`], {
+      ...(d && { designCapacity: d }),
+      ...(f && { fullChargeCapacity: f }),
+      ...(r && { remainingCapacity: r }),
+      ...(typed.error && { maxError: Number(typed.error) }),
+      ...(typed.cycles && { cycleCount: Math.round(Number(typed.cycles)) }),
+      ...(volts.length > 0 && { cellVoltages: volts.map((v): Figure<VoltUnit> => ({ digits: v!, unit: 'V' })) }),
+    });
+    const asks = record.asks([said]).join('\n');
+    if (asks !== '' && asks !== asked) return setAsked(asks);
+    await onKeep(said, 'gauge');
+    onClose();
+  };
+  return (
+    <Sheet
+      title="Gauge"
+      onClose={onClose}
+      footer={
+        <Button
+          label={asked ? 'Keep it all the same' : 'Keep'}
+          tone="next"
+          height={64}
+          disabled={bad || zero || !some}
+          onPress={() => void keep()}
+          testID="keep-gauge"
+        />
+      }
+    >
+      <Field label="Charge left, mAh" value={left} onChange={setLeft} testID="gauge-left" />
+      <Field label="Full-charge capacity, mAh" value={full} onChange={setFull} testID="gauge-full" />
+      <Field label="Design capacity, mAh" value={design} onChange={setDesign} testID="gauge-design" />
+      <Field
+        label={`Cell voltages in V, with spaces${series ? ` (${series})` : ''}`}
+        value={cells}
+        onChange={setCells}
+        testID="gauge-cells"
+      />
+      <Field label="Max error, %" value={error} onChange={setError} />
+      <Field label="Cycle count" value={cycles} onChange={setCycles} />
+      {bad ? <Words bold>{`Numbers only${series ? `, and ${series} cell voltages` : ''}.`}</Words> : null}
+      {zero ? <Words bold>A capacity or a cell of 0 is nothing real: leave out what the gauge does not tell.</Words> : null}
+      <Asked words={asked} />
+    </Sheet>
+  );
+}

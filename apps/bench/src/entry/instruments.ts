@@ -1,0 +1,32 @@
+import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
+import { useMemo } from 'react';
+import { useAppSelector } from '../state';
+import { useZone } from '../state/rulings';
+
+/** "meter 2, ±0.5 % + 2 digits". */
+export function accuracyWords(i: Instrument): string {
+  const { percent, digits, fixed } = i.accuracy;
+  const parts = [percent > 0 && `${percent} %`, digits > 0 && `${digits} digits`, fixed && `${fixed}`].filter(Boolean);
+  return `${i.name}, ±${parts.join(' + ')}`;
+}
+
+export interface ChosenInstrument {
+  /** As an entry carries it. */
+  readonly plain: Instrument;
+  readonly calibratedUntil?: string;
+}
+
+/** The instrument this person chose for today; null when none was, or the choice is from another day. */
+export function useInstrument(measures: InstrumentBody['measures'] | undefined): ChosenInstrument | null {
+  const shift = useAppSelector((s) => s.view.shift);
+  const instruments = useAppSelector((s) => s.logbook.instruments);
+  const person = useAppSelector((s) => s.session.session?.person.id);
+  const today = localDay(useZone(), new Date());
+  return useMemo(() => {
+    if (!measures || !shift || shift.person !== person || shift.day !== today) return null;
+    const found = instruments[shift.chosen[measures] ?? ''];
+    if (!found) return null;
+    const { name, accuracy, range, calibratedUntil } = found;
+    return { plain: { name, accuracy, ...(range !== undefined && { range }) }, ...(calibratedUntil && { calibratedUntil }) };
+  }, [instruments, measures, person, shift, today]);
+}

@@ -1,0 +1,44 @@
+import type { LabelBody, PackFacts } from '@gavrel/core';
+import { draft, type Draft } from '../device/write';
+import type { NumberTask } from './keypad';
+import { LABEL_FIGURES, labelTask } from './tasks';
+
+/**
+ * What a change of the label is: new fields are a reading of their own; a field that is there already is corrected, in the entry
+ * that said it, and both stay visible.
+ */
+export function labelDraft(facts: PackFacts, change: Partial<LabelBody>): Draft {
+  const keys = Object.keys(change) as (keyof LabelBody)[];
+  const holder = facts.labels.find((l) => keys.some((k) => l.body[k] !== undefined));
+  if (!holder) return draft('label-read', [`pack:${facts.id}`], change);
+  return draft('corrected', [`pack:${facts.id}`], { body: { ...holder.body, ...change }, reason: 'misread label' }, holder.id);
+}
+
+/** A change of several fields: what was never said, and what is said otherwise, each as its own entry. */
+export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<LabelBody>): Draft[] {
+  const changed = Object.entries(change).filter(([k, v]) => label[k as keyof LabelBody] !== v);
+  const [fresh, held] = [true, false].map(
+    (isNew) =>
+      Object.fromEntries(changed.filter(([k]) => (label[k as keyof LabelBody] === undefined) === isNew)) as Partial<LabelBody>,
+  ) as [Partial<LabelBody>, Partial<LabelBody>];
+  return [
+    ...(Object.keys(fresh).length > 0 ? [draft('label-read', [`pack:${facts.id}`], fresh)] : []),
+    ...(Object.keys(held).length > 0 ? [labelDraft(facts, held)] : []),
+  ];
+}
+
+export type FigureKey = keyof typeof LABEL_FIGURES;
+export const isFigureKey = (k: string): k is FigureKey => k in LABEL_FIGURES;
+
+/** One figure of the label, new or mended. */
+export const oneFigure = (facts: PackFacts, label: LabelBody, key: FigureKey): NumberTask => ({
+  ...labelTask(key, label[key], (change) => labelDraft(facts, change)),
+  packId: facts.id,
+});
+
+/** The figures in their order, one leading to the next that is missing. */
+export function figureTask(facts: PackFacts, label: LabelBody, key: FigureKey): NumberTask {
+  const order = Object.keys(LABEL_FIGURES) as FigureKey[];
+  const following = order.slice(order.indexOf(key) + 1).find((k) => label[k] === undefined);
+  return { ...oneFigure(facts, label, key), ...(following && { next: () => figureTask(facts, label, following) }) };
+}

@@ -1,0 +1,88 @@
+import type { Statement, PhotoBody, Subject } from '@gavrel/core';
+import { useEffect, useState } from 'react';
+import { Image, View } from 'react-native';
+import { chooseFile, shrink } from '../device/picture';
+import { pictureHere } from '../device/store';
+import { draft } from '../device/write';
+import { useActions } from '../state/context';
+import { useTokens } from '../theme';
+import { Row } from '../ui/frame';
+import { Button } from '../ui/buttons';
+import { Words } from '../ui/words';
+
+/** The address of a picture: from this device, else from the server. */
+export function usePicture(sha256: string | undefined): string | null {
+  const [url, setUrl] = useState<string | null>(null);
+  useEffect(() => {
+    if (!sha256) return setUrl(null);
+    let made: string | null = null;
+    let current = true;
+    void pictureHere(sha256).then((blob) => {
+      if (!current) return;
+      made = blob ? URL.createObjectURL(blob) : null;
+      setUrl(made ?? `/api/blobs/${sha256}`);
+    });
+    return () => {
+      current = false;
+      if (made) URL.revokeObjectURL(made);
+    };
+  }, [sha256]);
+  return url;
+}
+
+function Thumb({ photo }: { photo: Statement<PhotoBody> }) {
+  const t = useTokens();
+  const url = usePicture(photo.body.sha256);
+  const [gone, setGone] = useState(false);
+  if (!url) return null;
+  if (gone) return <Words size={14} soft>{`picture of the ${photo.body.of}: erased, or not on this device`}</Words>;
+  return (
+    <Image
+      source={{ uri: url }}
+      onError={() => setGone(true)}
+      accessibilityLabel={`picture of the ${photo.body.of}`}
+      style={{ width: 96, height: 72, borderWidth: 1, borderColor: t.line }}
+      resizeMode="cover"
+    />
+  );
+}
+
+/** Takes pictures and shows those there are. They are made small and lose camera data before they are kept. */
+export function Pictures({
+  of,
+  on,
+  photos,
+  label,
+}: {
+  of: PhotoBody['of'];
+  on: readonly Subject[];
+  photos: readonly Statement<PhotoBody>[];
+  label: string;
+}) {
+  const actions = useActions();
+  const [trouble, setTrouble] = useState('');
+  const take = async () => {
+    setTrouble('');
+    const file = await chooseFile('image/*', true);
+    if (!file) return;
+    try {
+      const said = await actions.keepPicture(await shrink(file));
+      await actions.write([draft('photo-taken', on, { ...said, of })], label.toLowerCase());
+    } catch (e) {
+      setTrouble((e as Error).message);
+    }
+  };
+  return (
+    <View style={{ gap: 6 }}>
+      <Row>
+        {photos
+          .filter((p) => p.body.of === of)
+          .map((p) => (
+            <Thumb key={p.id} photo={p} />
+          ))}
+        <Button label={label} onPress={() => void take()} disabled={on.length === 0} testID={`picture-${of}`} />
+      </Row>
+      {trouble ? <Words bold>{trouble}</Words> : null}
+    </View>
+  );
+}

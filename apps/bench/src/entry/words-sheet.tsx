@@ -1,0 +1,94 @@
+import { type Chemistry, isAfter, isPartialDay, type LabelBody, localDay, oddDate, type PackFacts } from '@gavrel/core';
+import { useState } from 'react';
+import { useZone } from '../state/rulings';
+import { Asked } from '../ui/asked';
+import { Choice, Button } from '../ui/buttons';
+import { Field } from '../ui/field';
+import { Sheet } from '../ui/sheet';
+import { Words } from '../ui/words';
+import type { Keep } from './card';
+import { labelDrafts } from './label-draft';
+import { useRecord } from './use-record';
+
+/** Why a date of manufacture cannot be kept; null when it can. */
+function dateTrouble(madeOn: string, today: string): string | null {
+  if (madeOn === '') return null;
+  if (!isPartialDay(madeOn)) return `${madeOn} is no day of the calendar: write YYYY, YYYY-MM or YYYY-MM-DD.`;
+  return isAfter(madeOn, today) ? `${madeOn} lies in the future: read the date again.` : null;
+}
+
+/** Type code, dates and the other words of a label. */
+export function WordsSheet({
+  facts,
+  label,
+  onKeep,
+  onClose,
+}: {
+  facts: PackFacts;
+  label: LabelBody;
+  onKeep: Keep;
+  onClose: () => void;
+}) {
+  const [typeCode, setTypeCode] = useState(label.typeCode ?? '');
+  const [designation, setDesignation] = useState(label.designation ?? '');
+  const [madeOn, setMadeOn] = useState(label.madeOn ?? '');
+  const [chemistry, setChemistry] = useState<Chemistry | null>(label.chemistry ?? null);
+  const [marked, setMarked] = useState<'yes' | 'no' | null>(
+    label.energyMarked === undefined ? null : label.energyMarked ? 'yes' : 'no',
+  );
+  const [asked, setAsked] = useState('');
+  const record = useRecord(facts.id);
+  const today = localDay(useZone(), new Date());
+  const badDate = dateTrouble(madeOn, today);
+  const keep = async () => {
+    if (badDate) return;
+    const all: Partial<LabelBody> = {
+      ...(typeCode.trim() && { typeCode: typeCode.trim() }),
+      ...(designation.trim() && { designation: designation.trim() }),
+      ...(madeOn && { madeOn }),
+      ...(chemistry && { chemistry }),
+      ...(marked && { energyMarked: marked === 'yes' }),
+    };
+    const drafts = labelDrafts(facts, label, all);
+    const odd = madeOn === '' || madeOn === label.madeOn ? null : oddDate(madeOn);
+    const asks = [...(odd ? [odd] : []), ...record.asks(drafts)].join('\n');
+    if (asks !== '' && asks !== asked) return setAsked(asks);
+    for (const d of drafts) await onKeep(d, d.kind === 'corrected' ? 'label corrected' : 'label');
+    onClose();
+  };
+  return (
+    <Sheet
+      title="Label in words"
+      onClose={onClose}
+      footer={
+        <Button
+          label={asked ? 'Keep it all the same' : 'Keep'}
+          tone="next"
+          height={64}
+          disabled={badDate !== null}
+          onPress={() => void keep()}
+          testID="keep-words"
+        />
+      }
+    >
+      <Field label="Type code" value={typeCode} onChange={setTypeCode} testID="type-code" />
+      <Words size={15} soft>
+        Chemistry
+      </Words>
+      <Choice
+        label="Chemistry"
+        options={['li-ion', 'li-metal', 'ni-mh', 'na-ion'] as const}
+        value={chemistry}
+        onChange={setChemistry}
+      />
+      <Words size={15} soft>
+        Watt-hours printed on the case?
+      </Words>
+      <Choice label="Watt-hours printed on the case" options={['yes', 'no'] as const} value={marked} onChange={setMarked} />
+      <Field label="Made on (YYYY, YYYY-MM or YYYY-MM-DD)" value={madeOn} onChange={setMadeOn} testID="made-on" />
+      {badDate ? <Words bold>{badDate}</Words> : null}
+      <Asked words={asked} />
+      <Field label="Cell designation, as 3ICP5/57/101" value={designation} onChange={setDesignation} testID="designation" />
+    </Sheet>
+  );
+}

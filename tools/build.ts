@@ -3,7 +3,6 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
-import { generateSW } from 'workbox-build';
 import { ROOT, Trouble } from './common';
 
 const BENCH = join(ROOT, 'apps/bench');
@@ -53,6 +52,8 @@ function fonts(): void {
 
 /** The worker that keeps the whole application on a device: every file of it, fetched once, and again when it changed. */
 async function keepable(): Promise<void> {
+  // Slow to load, and needed only where something is built.
+  const { generateSW } = await import('workbox-build');
   const { warnings } = await generateSW({
     swDest: join(DIST, 'sw.js'),
     globDirectory: DIST,

@@ -1,6 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
 import {
   decodeText,
   MAX_TABLE,
@@ -12,9 +11,10 @@ import {
   type Ruled,
   writeTable,
 } from '@gavrel/core/batch';
+import { runnable } from '@gavrel/server/runnable';
 import { Piscina } from 'piscina';
 import { ruleStretch, type Stretch } from './classify-worker';
-import { ROOT, Trouble } from './common';
+import { Trouble } from './common';
 
 /** Rows of a file: an array of cases, objects with facts and route, or CSV. */
 function rowsOf(text: string, today: string): Row[] {
@@ -49,9 +49,10 @@ async function* ruleAll(rows: readonly Row[], csv: boolean): AsyncGenerator<stri
     for (const part of stretches) yield ruleStretch({ rows: part, csv });
     return;
   }
+  const worker = runnable('tools/classify-worker.ts');
   const pool = new Piscina<Stretch, string | Ruled[]>({
-    filename: join(ROOT, 'tools/classify-worker.ts'),
-    execArgv: ['--import', 'tsx'],
+    filename: worker.file,
+    execArgv: worker.execArgv,
     minThreads: availableParallelism(),
     maxThreads: availableParallelism(),
   });

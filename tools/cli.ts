@@ -187,7 +187,7 @@ async function startAll(args: readonly string[]): Promise<void> {
       'the user postgres cannot read this folder, so the server runs as root: move the folder out of root’s own, or start as another user',
     );
   backupFolder();
-  const child = spawn(process.execPath, ['--import', 'tsx', SERVE], {
+  const child = spawn(process.execPath, [...SERVE.execArgv, SERVE.file], {
     ...(drop && unprivileged()),
     cwd: ROOT,
     detached: true,

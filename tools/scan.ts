@@ -141,7 +141,7 @@ async function database(base: string, cookie: string, folder: string, say: (line
 /** Two scanners from Debian's packages against a server of their own, with the demo world in it, in a network of loopback alone. */
 export async function main(say: (line: string) => void): Promise<void> {
   if (process.env[INSIDE] === undefined) {
-    const again = `ip link set lo up && exec "${process.execPath}" --import tsx tools/cli.ts scan`;
+    const again = `ip link set lo up && exec ./gavrel scan`;
     const r = spawnSync('unshare', ['--net', 'bash', '-c', again], {
       cwd: ROOT,
       stdio: 'inherit',

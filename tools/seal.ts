@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, existsSync, openSync, readSync, closeSync, rmSync, statSync } from 'node:fs';
 import { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Decrypter, Encrypter } from 'age-encryption';
 import Joi from 'joi';
 import { Trouble } from './common';
 import { readNote, writeNote } from './notes';
@@ -25,6 +24,7 @@ const write = (from: Bytes, file: string) =>
 
 /** Encrypts a file with a passphrase (age: scrypt, ChaCha20-Poly1305): whoever takes it reads nothing, and whoever changes it is found out. */
 export async function seal(plain: string, file: string, passphrase: string): Promise<void> {
+  const { Encrypter } = await import('age-encryption');
   const e = new Encrypter();
   e.setPassphrase(passphrase);
   await write((await e.encrypt(read(plain))) as Bytes, file);
@@ -32,6 +32,7 @@ export async function seal(plain: string, file: string, passphrase: string): Pro
 
 /** @throws Trouble when the passphrase does not open it, or it was changed. */
 export async function unseal(file: string, plain: string, passphrase: string): Promise<void> {
+  const { Decrypter } = await import('age-encryption');
   const d = new Decrypter();
   d.addPassphrase(passphrase);
   try {

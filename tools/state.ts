@@ -1,5 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { runnable } from '@gavrel/server/runnable';
 import Joi from 'joi';
 import { ROOT } from './common';
 import { readNote, writeNote } from './notes';
@@ -28,7 +29,9 @@ const SHAPE = Joi.object<State>({
 });
 
 /** The program of the server that `start` runs, and the mark in its environment that says whose it is. */
-export const SERVE = join(ROOT, 'tools/serve.ts');
+export const SERVE = runnable('tools/serve.ts');
+/** Both ways it may have been started, by this version or another. */
+const SERVES = ['tools/serve.ts', 'tools/dist/tools/serve.js'].map((f) => join(ROOT, f));
 export const ROOM = 'GAVREL_ROOM';
 
 /** The environment of a process; empty when it is gone or somebody else's. */
@@ -44,7 +47,9 @@ function environment(pid: number): ReadonlyMap<string, string> {
 /** Does the process run this folder's server program? */
 function runsServe(pid: number): boolean {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0').includes(SERVE);
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8')
+      .split('\0')
+      .some((a) => SERVES.includes(a));
   } catch {
     return false;
   }

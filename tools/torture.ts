@@ -9,6 +9,7 @@ import { v4, v7 } from 'uuid';
 import { build } from './build';
 import { numberOption, ROOT, seeded, Trouble } from './common';
 import { type Cluster, freePort, killCluster, makeDatabase, startCluster, stopCluster } from './postgres';
+import { SERVE } from './state';
 import { BrowserDevice } from './torture-browser';
 
 const WORKSHOP = '44444444-4444-4444-8444-444444444444';
@@ -173,7 +174,7 @@ class ServerProcess {
 
   start(): Promise<void> {
     const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent', quota: 1e9, perMinute: 1e9 };
-    const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'tools/serve.ts')], {
+    const child = spawn(process.execPath, [...SERVE.execArgv, SERVE.file], {
       cwd: ROOT,
       env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
       stdio: ['ignore', 'pipe', 'ignore'],

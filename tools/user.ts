@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { chownSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, Trouble } from './common';
+import { SERVE } from './state';
 
 export const asRoot = process.getuid?.() === 0;
 
@@ -37,7 +38,7 @@ export function give(path: string): void {
 export const mayServe = (dist: string): boolean =>
   [
     process.execPath,
-    ...['tools/serve.ts', 'apps/server/src/index.ts', 'node_modules/tsx/package.json'].map((f) => join(ROOT, f)),
+    ...[SERVE.file, join(ROOT, 'packages/core/src/index.ts'), join(ROOT, 'node_modules/knex/package.json')],
     join(dist, 'index.html'),
   ].every((path) => {
     const [command, args] = asUser('test', ['-r', path]);

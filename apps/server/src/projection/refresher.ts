@@ -1,11 +1,13 @@
-import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { Piscina } from 'piscina';
 import type { PolicyLog } from '../log/policy';
+import { runnable } from '../runnable';
 import { inWorkshop } from '../store/db';
 import type { RefreshOrder } from './refresh-worker';
 import { staleCount } from './refresh';
 import { basisOf } from './rows';
+
+const WORKER = runnable('apps/server/src/projection/refresh-worker.ts');
 
 /** How often it is looked whether packs became stale, ms. */
 const EVERY_MS = 60_000;
@@ -32,8 +34,8 @@ export class Refresher {
     private readonly order: RefreshOrder,
   ) {
     this.pool = new Piscina<RefreshOrder, void>({
-      filename: join(process.cwd(), 'apps/server/src/projection/refresh-worker.ts'),
-      execArgv: ['--import', 'tsx'],
+      filename: WORKER.file,
+      execArgv: WORKER.execArgv,
       minThreads: 0,
       maxThreads: 1,
     });

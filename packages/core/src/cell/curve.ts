@@ -131,7 +131,7 @@ export function chargeInterval(curve: CurveKey, volts: number, u: number, famili
 
 /** Energy below a charge as a fraction of full energy: the integral of the table, trapezoid. */
 export function energyFraction(curve: CurveKey, soc: number): number {
-  return area(curve, soc) / area(curve, 100);
+  return area(curve, soc) / FULL_AREA[curve];
 }
 
 function area(curve: CurveKey, soc: number): number {
@@ -144,3 +144,5 @@ function area(curve: CurveKey, soc: number): number {
   }
   return sum;
 }
+
+const FULL_AREA = Object.fromEntries(CURVE_KEYS.map((k) => [k, area(k, 100)])) as Record<CurveKey, number>;

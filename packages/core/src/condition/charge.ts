@@ -46,12 +46,13 @@ interface Known {
   readonly fullWh: number | null;
 }
 
-type Found = ChargeState & { readonly doubted: boolean };
+/** A charge as one reading or statement gives it. */
+type Found = Omit<ChargeState, 'aboard'> & { readonly doubted: boolean };
 
-function found(k: Known, ofFull: Interval, ofRated: Interval, from: ChargeState['from'], at: string, doubted: boolean): Found {
-  const { curves } = k.nature;
-  const aboard = k.fullWh === null || curves.length === 0 ? null : energyAboard(k.fullWh, ofFull, curves);
-  return { ofFull, ofRated, from, at, aboard, doubted };
+/** The charge that counts, with the energy it leaves aboard. */
+function withEnergy({ ofFull, ofRated, from, at }: Found, { nature: { curves }, fullWh }: Known): ChargeState {
+  const aboard = fullWh === null || curves.length === 0 ? null : energyAboard(fullWh, ofFull, curves);
+  return { ofFull, ofRated, from, at, aboard };
 }
 
 /** Health may lower a charge of rated capacity only where the gauge can be held to it. */
@@ -67,7 +68,7 @@ function fromGauge(k: Known, g: Statement<GaugeBody>): Found | string {
   // A full-charge capacity that is nearly nothing must not make little of what is left.
   const lost = (100 * value(fcc)) / rated < LOST_COUNT || k.health?.lowers === false;
   const hi = lost ? Math.max(byGauge.hi, ratedCharge(ofFull, null).hi) : byGauge.hi;
-  return found(k, ofFull, { lo: byGauge.lo, hi }, 'gauge', g.at, g.doubted);
+  return { ofFull, ofRated: { lo: byGauge.lo, hi }, from: 'gauge', at: g.at, doubted: g.doubted };
 }
 
 function fromVolts(k: Known, s: Series): Found | string {
@@ -77,18 +78,18 @@ function fromVolts(k: Known, s: Series): Found | string {
   if (k.nature.series === null) return 'cells in series not known';
   const u = combine(s.u / k.nature.series, rest.u);
   const ofFull = chargeFromRest(s.mean / k.nature.series, u, k.nature.curves, k.nature.families);
-  return found(k, ofFull, ratedOf(k, ofFull), 'rest voltage', s.at, s.doubted);
+  return { ofFull, ofRated: ratedOf(k, ofFull), from: 'rest voltage', at: s.at, doubted: s.doubted };
 }
 
-const apart = (a: ChargeState, b: ChargeState): Contradiction => ({
+const apart = (a: Found, b: Found): Contradiction => ({
   relation: 'charge-agree',
   fields: [a.from === 'gauge' ? 'gauge' : 'packVolts', b.from === 'gauge' ? 'gauge' : 'packVolts'],
   sentence: `${percent(a)} by ${a.from}, but ${percent(b)} by ${b.from} within a day: take both again; until then the higher counts`,
 });
-const percent = ({ ofFull }: ChargeState): string => `${Math.round(ofFull.lo)} to ${Math.round(ofFull.hi)} % of full`;
+const percent = ({ ofFull }: Found): string => `${Math.round(ofFull.lo)} to ${Math.round(ofFull.hi)} % of full`;
 
 /** The charge that counts: the newest, or the highest of several that do not agree. A questioned one counts where it is higher. */
-function agreed(all: readonly Found[]): { charge: ChargeState | null; contradictions: Contradiction[] } {
+function agreed(all: readonly Found[]): { charge: Found | null; contradictions: Contradiction[] } {
   const sure = all.filter((f) => !f.doubted).sort((a, b) => (a.at < b.at ? -1 : 1));
   const newest = sure[sure.length - 1];
   if (!newest) return { charge: null, contradictions: [] };
@@ -114,7 +115,7 @@ function chargeAfter(
   const said: Found[] = [];
   if (changed && changed.to !== null) {
     const ofFull = { lo: Math.max(0, changed.to - SAID_WITHIN), hi: Math.min(100, changed.to + SAID_WITHIN) };
-    said.push(found(k, ofFull, ratedOf(k, ofFull), 'what was said', changed.at, false));
+    said.push({ ofFull, ofRated: ratedOf(k, ofFull), from: 'what was said', at: changed.at, doubted: false });
   }
   const now = agreed([...measured, ...said]);
   if (!changed || measured.length > 0) return { ...now, since };
@@ -152,7 +153,7 @@ export function electrical(facts: PackFacts, label: LabelBody, nature: Nature): 
     reasons[reasons.length - 1] ??
     (old ? 'it was charged, discharged or used since it was measured' : 'no gauge reading and no rest voltage');
   return {
-    charge,
+    charge: charge && withEnergy(charge, known),
     whyNot: charge ? '' : whyNot,
     health,
     cellsSeen: cellsSeen(cellSets(facts), nature.series) || cycledWell(facts),

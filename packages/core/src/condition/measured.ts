@@ -49,7 +49,11 @@ interface Tally {
 
 const groupByPoint = (all: readonly Series[]): Map<string, Series[]> => {
   const out = new Map<string, Series[]>();
-  for (const s of all) out.set(s.point, [...(out.get(s.point) ?? []), s]);
+  for (const s of all) {
+    const list = out.get(s.point);
+    if (list) list.push(s);
+    else out.set(s.point, [s]);
+  }
   return out;
 };
 
@@ -77,10 +81,10 @@ function cells(facts: PackFacts, nature: Nature, sets: readonly CellSet[], tally
     }
     const clear = settled(judged.map(({ s, j }) => ({ s, pass: !j.unclear && j.codes.length === 0 })));
     if (judged.some(({ j }) => j.unclear) && !clear) tally.unclear.push(`cell ${point} is too close to a border to tell`);
-    for (const id of ['cell.low', 'cell.deep', 'cell.over']) {
-      const of = judged.flatMap(({ j }) => j.limits.filter((l) => l.id === id));
-      if (of.length > 0) tally.limits.push(worst(of));
-    }
+    // Of one point's series all low borders are the same, and so are the high ones: the lowest and the highest reading are shown.
+    const lowest = judged.reduce((a, b) => (b.s.mean - expanded(b.s.u) < a.s.mean - expanded(a.s.u) ? b : a)).j.limits;
+    const highest = judged.reduce((a, b) => (b.s.mean + expanded(b.s.u) > a.s.mean + expanded(a.s.u) ? b : a)).j.limits;
+    tally.limits.push(lowest[0]!, lowest[1]!, highest[2]!);
   }
   imbalance(sets, nature, tally);
 }
@@ -88,8 +92,13 @@ function cells(facts: PackFacts, nature: Nature, sets: readonly CellSet[], tally
 /** Of each cell of a set the voltages that make most of its spread: the highest of one against the lowest of another. */
 function widest(set: CellSet, of: (s: Series) => readonly number[]): readonly number[] | null {
   const ends = [...groupByPoint(set.cells).values()].map((list) => {
-    const all = list.flatMap((s) => [...of(s)]);
-    return { lo: Math.min(...all), hi: Math.max(...all) };
+    let [lo, hi] = [Infinity, -Infinity];
+    for (const s of list)
+      for (const v of of(s)) {
+        if (v < lo) lo = v;
+        if (v > hi) hi = v;
+      }
+    return { lo, hi };
   });
   let best: readonly number[] | null = null;
   ends.forEach((a, i) =>
@@ -132,8 +141,9 @@ function imbalance(all: readonly CellSet[], nature: Nature, tally: Tally): void 
     }
     const u = apartBy(set);
     const j = judgeImbalance(volts, nature.curves, u);
-    const singles = widest(set, (s) => s.values);
-    const single = j.code === null && singles !== null && judgeImbalance(singles, nature.curves, u).code !== null;
+    // Where no cell was read twice the single readings are the means.
+    const singles = j.code === null && set.cells.some((s) => s.values.length > 1) ? widest(set, (s) => s.values) : null;
+    const single = singles !== null && judgeImbalance(singles, nature.curves, u).code !== null;
     return [{ set, j, single }];
   });
   for (const { set, j, single } of judged) {

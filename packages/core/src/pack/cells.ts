@@ -39,7 +39,7 @@ interface CellInput {
 
 type Border = Pick<Limit, 'id' | 'limit' | 'side' | 'verdict' | 'beyond'>;
 
-/** A border as it stands on the scale of a cell. Written out: it is made for every cell of every ruling. */
+/** A border as it stands on the scale of a cell. */
 const onScale = (c: CellInput, { id, limit, side, verdict, beyond }: Border): Limit => ({
   id,
   label: c.label ?? `cell ${c.point}`,
@@ -58,6 +58,30 @@ const onScale = (c: CellInput, { id, limit, side, verdict, beyond }: Border): Li
   point: c.point,
 });
 
+/** What the borders say of one cell. Its scales are drawn only when somebody asks for them: of many readings one is shown. */
+class JudgedCell implements CellJudgement {
+  constructor(
+    private readonly cell: CellInput,
+    private readonly verdicts: { readonly low: Verdict; readonly deep: Verdict; readonly over: Verdict },
+    private readonly highest: number,
+    readonly codes: readonly CellCode[],
+  ) {}
+
+  get unclear(): boolean {
+    const { low, deep, over } = this.verdicts;
+    return low === 'cannot tell' || deep === 'cannot tell' || over === 'cannot tell';
+  }
+
+  get limits(): readonly Limit[] {
+    const { low, deep, over } = this.verdicts;
+    return [
+      onScale(this.cell, { id: 'cell.low', limit: CELL_VOLTS.low, side: 'min', verdict: low, beyond: 'low-voltage' }),
+      onScale(this.cell, { id: 'cell.deep', limit: CELL_VOLTS.deep, side: 'min', verdict: deep, beyond: 'deep-discharge' }),
+      onScale(this.cell, { id: 'cell.over', limit: this.highest, side: 'max', verdict: over, beyond: 'over-voltage' }),
+    ];
+  }
+}
+
 /** Judges one cell voltage against the low and high borders, guarded by its uncertainty. */
 export function judgeCell(c: CellInput): CellJudgement {
   const codes: CellCode[] = [];
@@ -75,12 +99,7 @@ export function judgeCell(c: CellInput): CellJudgement {
   let over: Verdict = judge(c.volts, c.u, highest, 'max');
   if (over === 'fail') codes.push('over-voltage');
   else over = judge(c.volts, c.u, limit, 'max') === 'pass' ? 'pass' : 'cannot tell';
-  const limits = [
-    onScale(c, { id: 'cell.low', limit: CELL_VOLTS.low, side: 'min', verdict: low, beyond: 'low-voltage' }),
-    onScale(c, { id: 'cell.deep', limit: CELL_VOLTS.deep, side: 'min', verdict: deep, beyond: 'deep-discharge' }),
-    onScale(c, { id: 'cell.over', limit, side: 'max', verdict: over, beyond: 'over-voltage' }),
-  ];
-  return { codes, unclear: low === 'cannot tell' || deep === 'cannot tell' || over === 'cannot tell', limits };
+  return new JudgedCell(c, { low, deep, over }, limit, codes);
 }
 
 /**

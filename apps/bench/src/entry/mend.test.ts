@@ -1,6 +1,6 @@
-import { type Bodies, type Kind, type LoggedEntry, type Subject, triageFindings } from '@gavrel/core';
+import { type Bodies, foldPack, type Kind, type LoggedEntry, type Subject, triageFindings } from '@gavrel/core';
 import { draft, makeEntry } from '../device/write';
-import { isMovable, linkedFindings, moveTo, takeBack } from './mend';
+import { isMovable, joinTwice, linkedFindings, moveTo, splitTwice, takeBack } from './mend';
 
 const BOOK: Subject = 'notebook:e0000000-0000-4000-8000-000000000001';
 const [HERE, THERE] = ['b0000000-0000-4000-8000-000000000001', 'b0000000-0000-4000-8000-000000000002'];
@@ -30,4 +30,56 @@ test('what was said of the wrong pack is said of the right one as it was, and ta
   expect(there).toMatchObject({ kind: 'reading-taken', subjects: [`pack:${THERE}`], body: reading.body });
   expect(gone).toMatchObject({ kind: 'retracted', subjects: [`pack:${HERE}`], replaces: reading.id });
   expect((gone!.body as Bodies['retracted']).reason).toMatch(/A-2, not A-1/);
+});
+
+describe('a tag that two devices gave', () => {
+  const at = (device: string, by: string) => ({ workshop: 'w', person: by, device });
+  let clock = Date.now() - 100_000;
+  let seq = 0;
+  const numbered = (e: LoggedEntry, waits?: 'second'): LoggedEntry =>
+    ({ ...e, seq: ++seq, recordedAt: e.at, effectiveAt: e.at, ...(waits && { waits }) }) as LoggedEntry;
+  const by = <K extends Kind>(device: string, who: string, kind: K, on: Subject, body: Bodies[K]) =>
+    numbered(makeEntry(at(device, who), draft(kind, [on], body), (clock += 1000), null));
+  const [here, there] = [`pack:${HERE}`, `pack:${THERE}`] as const;
+  const record = () => [
+    by('one', 'anna', 'pack-added', here, { tag: 'TH-1', use: 'removed' }),
+    by('two', 'bram', 'pack-added', here, { tag: 'TH-1', use: 'spare' }),
+    by('one', 'anna', 'reading-taken', here, { quantity: 'mass', figure: { digits: '0.24', unit: 'kg' } }),
+    by('two', 'bram', 'finding-recorded', here, { code: 'swollen' }),
+  ];
+  const write = (drafts: ReturnType<typeof splitTwice>) =>
+    drafts.map((d) =>
+      numbered(makeEntry(at('one', 'anna'), d, (clock += 1000), null), d.kind === 'retracted' ? 'second' : undefined),
+    );
+  const confirmed = (entries: readonly LoggedEntry[]) =>
+    entries
+      .filter((e) => e.kind === 'retracted')
+      .map((e) =>
+        numbered(makeEntry(at('two', 'bram'), draft('confirmed', e.subjects, { confirms: e.id }), (clock += 1000), null)),
+      );
+  const of = (s: Subject, all: readonly LoggedEntry[]) => {
+    const f = foldPack(
+      s.slice(5),
+      all.filter((e) => e.subjects.includes(s)),
+    )!;
+    return [f.tag, f.use, f.addedTwice !== undefined, f.readings.length, f.findings.length];
+  };
+
+  test('stands for two packs: one gets a tag, its danger is on both until a second person agrees, then on it alone', () => {
+    const all = record();
+    const twice = foldPack(HERE!, all)!.addedTwice!;
+    expect(twice).toHaveLength(2);
+    const split = write(splitTwice({ id: HERE!, tag: 'TH-1' }, twice, all, { id: THERE!, tag: 'TH-2' }));
+    expect(of(here, [...all, ...split]).slice(2)).toEqual([true, 1, 1]);
+    expect(of(there, [...all, ...split])).toEqual(['TH-2', 'spare', false, 0, 1]);
+    const agreed = [...all, ...split, ...confirmed(split)];
+    expect(of(here, agreed)).toEqual(['TH-1', 'removed', false, 1, 0]);
+    expect(of(there, agreed)).toEqual(['TH-2', 'spare', false, 0, 1]);
+  });
+  test('stands for one pack: everything stays on it, once a second person agrees', () => {
+    const all = record();
+    const joined = write(joinTwice(foldPack(HERE!, all)!.addedTwice!, all));
+    expect(of(here, [...all, ...joined]).slice(2)).toEqual([true, 1, 1]);
+    expect(of(here, [...all, ...joined, ...confirmed(joined)])).toEqual(['TH-1', 'removed', false, 1, 1]);
+  });
 });

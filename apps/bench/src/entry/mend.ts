@@ -1,4 +1,4 @@
-import { bodyOf, intakeFindings, type Kind, type LoggedEntry, type Subject, triageFindings } from '@gavrel/core';
+import { type Bodies, bodyOf, intakeFindings, type Kind, type LoggedEntry, type Subject, triageFindings } from '@gavrel/core';
 import { draft, type Draft } from '../device/write';
 
 /** Statements about one pack that may have been said of the wrong one. */
@@ -34,4 +34,34 @@ export function moveTo(
   const on: Subject = `pack:${to.id}`;
   const said = draft(e.kind, [on], bodyOf(e) as never);
   return [said, draft('retracted', e.subjects, { reason: `wrong pack: it is ${to.tag}, not ${from.tag}` }, e.id)];
+}
+
+/**
+ * A tag that two devices gave stands for two packs: the one that was added later gets a tag of its own, and what its device said goes with
+ * it. Until a second person agrees, the first keeps the worse of both.
+ * @param twice who added it, first to last. @param all everything on record of the pack.
+ */
+export function splitTwice(
+  pack: { readonly id: string; readonly tag: string },
+  twice: readonly { readonly id: string }[],
+  all: readonly LoggedEntry[],
+  to: { readonly id: string; readonly tag: string },
+): Draft[] {
+  const later = all.find((e) => e.id === twice[twice.length - 1]?.id);
+  if (later?.kind !== 'pack-added') return [];
+  const mended = new Set(all.flatMap((e) => (e.replaces ? [e.replaces] : [])));
+  const theirs = all.filter((e) => e.device === later.device && isMovable(e, pack.id) && !mended.has(e.id));
+  const others = later.subjects.filter((s) => s !== `pack:${pack.id}`);
+  const body = { ...(bodyOf(later) as Bodies['pack-added']), tag: to.tag };
+  return [
+    draft('pack-added', [`pack:${to.id}`, ...others], body),
+    ...theirs.flatMap((e) => moveTo(e, pack, to)),
+    draft('retracted', later.subjects, { reason: `two packs: this one is ${to.tag} now` }, later.id),
+  ];
+}
+
+/** A tag that two devices gave stands for one pack: the later "added" is taken back. */
+export function joinTwice(twice: readonly { readonly id: string }[], all: readonly LoggedEntry[]): Draft[] {
+  const later = all.find((e) => e.id === twice[twice.length - 1]?.id);
+  return later ? [draft('retracted', later.subjects, { reason: 'one pack, added on two devices' }, later.id)] : [];
 }

@@ -19,6 +19,7 @@ import { TagCard } from '../../paper/tag-card';
 import { WaitingCard } from '../../entry/waiting-card';
 import { AddUpCard } from '../../entry/add-up-card';
 import { CareCard } from './care-card';
+import { TwiceCard } from './twice-card';
 import { Keypad, type NumberTask } from '../../entry/keypad';
 import { LabelCard } from '../../entry/label-card';
 import { LookCard } from '../../entry/look-card';
@@ -129,6 +130,7 @@ export function Slip({ id }: { id: string }) {
           style={{ flex: 1 }}
           contentContainerStyle={{ padding: SPACE, gap: SPACE, paddingBottom: 90 }}
         >
+          <TwiceCard facts={facts} />
           <AddUpCard {...shared} />
           <WaitingCard
             waiting={facts.waiting}

@@ -7,6 +7,7 @@ const NOW = new Date('2026-11-25T12:00:00.000Z');
 const due = (id: string, on: string, more: Partial<Due> = {}): Due => ({
   id,
   what: 'look',
+  title: 'Look at it',
   on,
   note: `${id}; a comma, a line\nand “quotes”`,
   subject: 'place:x',
@@ -36,7 +37,7 @@ test.each(['Atlantic/Faroe', 'Pacific/Auckland', 'America/Los_Angeles'])('days, 
   expect(moment!.component.getAllSubcomponents('valarm')).toHaveLength(1);
   expect([day!.startDate.isDate, day!.startDate.toString()]).toEqual([true, '2026-12-03']);
   expect([late!.startDate.toString(), old!.startDate.toString()]).toEqual([today, today]);
-  expect(old!.summary).toBe(`late: clock: ${LIST[3]!.note}`);
-  expect(long!.summary).toBe(`look: ${LIST[4]!.note}`);
+  expect(old!.summary).toBe(`late: Look at it: ${LIST[3]!.note}`);
+  expect(long!.summary).toBe(`Look at it: ${LIST[4]!.note}`);
   expect(day!.description).toContain('leave, alarm, call');
 });

@@ -48,7 +48,7 @@ const entryResult = {
   ],
 };
 const page = (items: Json) => object({ items: list(items), next: orNull(text) });
-const due = object({ id: text, what: text, on: text, note: text, subject: text, derived: flag }, { at: time });
+const due = object({ id: text, what: text, title: text, on: text, note: text, subject: text, derived: flag }, { at: time });
 
 export const ANSWERS = {
   Problem: problem,

@@ -1,6 +1,8 @@
 import {
   type Condition,
   findingOf,
+  findingWords,
+  foundWords,
   GROUP_FINDINGS,
   LOOK_GROUPS,
   type LookGroup,
@@ -241,7 +243,7 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
             }}
           >
             <Words bold style={{ flex: 1, textDecorationLine: f.state === 'stands' ? 'none' : 'line-through' }}>
-              {`${f.words}${f.from === 'measured' ? ', by readings' : ''}${f.state === 'stands' ? '' : ` (${f.state})`}`}
+              {`${findingWords(f)}${f.from === 'measured' ? ', by readings' : ''}${f.state === 'stands' ? '' : ` (${f.state})`}`}
             </Words>
             {soft && f.state === 'stands' ? (
               <Button
@@ -260,7 +262,7 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
           key={g}
           group={g}
           looked={looked[g]}
-          found={findings.filter((f) => f.state === 'stands' && GROUP_FINDINGS[g].includes(f.code)).map((f) => f.words)}
+          found={foundWords(findings.filter((f) => f.state === 'stands' && GROUP_FINDINGS[g].includes(f.code)))}
           onNothing={() => void looks([g])}
           onFound={() => setOpen(g)}
         />

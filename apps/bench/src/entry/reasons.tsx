@@ -1,4 +1,4 @@
-import { type Ruling, SHIPPING } from '@gavrel/core';
+import { findingWords, type Ruling, SHIPPING } from '@gavrel/core';
 import { View } from 'react-native';
 import { Card } from '../ui/frame';
 import { Words } from '../ui/words';
@@ -16,7 +16,7 @@ export function Reasons({ ruling }: { ruling: Ruling }) {
         {j.findings.map((f, i) => (
           <Words
             key={i}
-          >{`— ${f.words}${f.from === 'measured' ? ' (by readings)' : ''}${f.state === 'stands' ? '' : `, ${f.state}`}`}</Words>
+          >{`— ${findingWords(f)}${f.from === 'measured' ? ' (by readings)' : ''}${f.state === 'stands' ? '' : `, ${f.state}`}`}</Words>
         ))}
         {j.open.map((o) => (
           <Words key={o}>{`— ${o}`}</Words>

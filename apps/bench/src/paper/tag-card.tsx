@@ -1,4 +1,4 @@
-import { byDay, duesOf, localDay, type PackFacts, type Ruling } from '@gavrel/core';
+import { byDay, duesOf, foundWords, localDay, type PackFacts, type Ruling } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../state';
@@ -27,7 +27,7 @@ export function useTag(facts: PackFacts, ruling: Ruling): TagPaper {
     condition: judgement.condition,
     order: ruling.storage.short,
     date: day(since),
-    finding: [...new Set(found.map((f) => f.words))].slice(0, 3).join(', ') || (judgement.open[0] ?? 'nothing found'),
+    finding: foundWords(found).slice(0, 3).join('; ') || (judgement.open[0] ?? 'nothing found'),
     nextLook: look?.on ?? 'within 3 to 6 months',
     place: place ?? '',
   };

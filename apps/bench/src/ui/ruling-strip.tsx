@@ -1,4 +1,4 @@
-import { type Cell, type Condition, flipWords, type Ruling } from '@gavrel/core';
+import { type Cell, type Condition, flipWords, foundWords, type Ruling } from '@gavrel/core';
 import { Pressable, View } from 'react-native';
 import { SPACE, TARGET, useTokens } from '../theme';
 import { ConditionShape } from './shape';
@@ -46,8 +46,8 @@ function useBand(condition: Condition, preview: boolean) {
 /** What decided, in a few words. */
 function becauseWords(ruling: Ruling): string | undefined {
   const { condition, because, findings, open } = ruling.judgement;
-  const words = findings.filter((f) => f.state === 'stands' && because.includes(f.code)).map((f) => f.words);
-  return [...new Set(words)].slice(0, 2).join(', ') || (condition === 'unproven' ? open[0] : undefined);
+  const words = foundWords(findings.filter((f) => f.state === 'stands' && because.includes(f.code)));
+  return words.slice(0, 2).join('; ') || (condition === 'unproven' ? open[0] : undefined);
 }
 
 /**

@@ -30,7 +30,7 @@ export function calendarOf(workshop: Pick<WorkshopRow, 'name' | 'zone'>, list: r
     const event = calendar.createEvent({
       id: `${d.id}@gavrel`,
       stamp: now,
-      summary: `${late ? 'late: ' : ''}${d.what}: ${d.note.replace(UNWRITABLE, ' ')}`,
+      summary: `${late ? 'late: ' : ''}${`${d.title}: ${d.note}`.replace(UNWRITABLE, ' ')}`,
       description: 'Smoke or hiss: leave, alarm, call. Never unpack a damaged pack to look at it.',
       start: moment ?? day,
       ...(moment ? { end: new Date(moment.getTime() + LOOK_MINUTES * 60_000) } : { allDay: true, timezone: 'UTC' }),

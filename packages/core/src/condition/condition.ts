@@ -24,6 +24,8 @@ import { DAY_MS } from '../quantity/day';
 export interface ActiveFinding {
   readonly code: string;
   readonly words: string;
+  /** What was seen, as it was tapped or written; absent where nothing was said besides. */
+  readonly note?: string;
   readonly from: 'recorded' | 'measured';
   readonly entries: readonly string[];
   /** Cleared in writing by a second person, or ended by 24 quiet hours. */
@@ -51,6 +53,20 @@ export interface Judgement {
   readonly label: MergedLabel;
   readonly nature: Nature;
   readonly electrical: Electrical;
+}
+
+/** A finding in words, as it was seen: "swollen: base rocks". */
+export const findingWords = (f: Pick<ActiveFinding, 'words' | 'note'>): string => (f.note ? `${f.words}: ${f.note}` : f.words);
+
+/** Findings in words, those of one kind in one: "swollen: base rocks, keyboard uneven". */
+export function foundWords(findings: readonly Pick<ActiveFinding, 'words' | 'note'>[]): string[] {
+  const seen = new Map<string, Set<string>>();
+  for (const f of findings) {
+    const notes = seen.get(f.words) ?? new Set<string>();
+    if (f.note) notes.add(f.note);
+    seen.set(f.words, notes);
+  }
+  return [...seen].map(([words, notes]) => (notes.size > 0 ? `${words}: ${[...notes].join(', ')}` : words));
 }
 
 /** A look that found nothing says nothing of a group in which something was found at the same sitting. */
@@ -90,10 +106,16 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
   // Two people declared it over: what burnt is not burning, and stays damaged for good.
   const over = new Set(facts.incidents.filter((i) => !i.body.frozen).map((i) => i.id));
   const found = [
-    ...facts.findings.map((f) => ({ code: f.body.code, entries: [f.id], from: 'recorded' as const, dwell: f.body.dwellHours })),
-    ...measured.map((m) => ({ ...m, from: 'measured' as const, dwell: undefined })),
+    ...facts.findings.map((f) => ({
+      code: f.body.code,
+      entries: [f.id],
+      from: 'recorded' as const,
+      dwell: f.body.dwellHours,
+      note: f.body.note,
+    })),
+    ...measured.map((m) => ({ ...m, from: 'measured' as const, dwell: undefined, note: undefined })),
   ];
-  return found.map(({ code, entries, from, dwell }) => {
+  return found.map(({ code, entries, from, dwell, note }) => {
     // A recorded deep discharge is soft only with its time below 2.0 V on record.
     const short = code === 'deep-discharge' && from === 'recorded' && !(dwell !== undefined && dwell <= 24);
     const actual = short ? 'deep-discharge-severe' : code;
@@ -106,7 +128,7 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
         : soft && free && entries.every((id) => clearedIds.has(id))
           ? 'cleared'
           : 'stands';
-    return { code: actual, words: findingOf(actual)?.words ?? actual, from, entries, state };
+    return { code: actual, words: findingOf(actual)?.words ?? actual, ...(note && { note }), from, entries, state };
   });
 }
 

@@ -137,7 +137,7 @@ test('a milder answer that waits is due, once, by the name of its machine', () =
   ];
   const owed = { packs: [], jobs: [job(entry('intake-noted', {}, on))], notebooks: [book(...all)], places: [], incidents: [] };
   const dues = workshopDues(owed, DEFAULT_POLICY, NOW, (iso) => iso.slice(0, 10));
-  expect(dues.map((d) => [d.what, d.note, d.subject])).toEqual([['second person', 'N-1: an answer at intake', JOB]]);
+  expect(dues.map((d) => [d.title, d.note, d.subject])).toEqual([['Second person for N-1', 'an answer at intake', JOB]]);
 });
 
 describe('signs on a machine reach', () => {

@@ -145,7 +145,7 @@ test('the record of an incident, and its look that comes due until it is over', 
       iso.slice(0, 10),
     );
   const [line] = dues(folded());
-  expect(line).toMatchObject({ what: 'look', subject: it, note: 'Box A: smoke, does it burn again?' });
+  expect(line).toMatchObject({ what: 'look', subject: it, title: 'Does it burn again? Box A', note: 'smoke' });
   expect(Date.parse(line!.at!) - Date.parse(again.at)).toBe(15 * 60_000);
   expect(dues(folded(all)).map((d) => d.what)).toEqual(['look', 'second person']);
   expect(dues(folded(all, signed(all, 411)))).toEqual([]);

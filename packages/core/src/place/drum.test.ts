@@ -128,8 +128,16 @@ test('many looks at one place on one day are one walk, few stay apart, and what 
     agedLook: null,
     wasteSince: null,
     dues: [
-      { id: `look:p-${n}`, what: 'look', on: '2026-11-20', note: `T-${n}: unproven`, subject: `pack:p-${n}`, derived: true },
-      { id: `set-${n}`, what: 'proof', on: '2026-11-20', note: 'x', subject: `pack:p-${n}`, derived: false },
+      {
+        id: `look:p-${n}`,
+        what: 'look',
+        title: `Look at T-${n}`,
+        on: '2026-11-20',
+        note: 'unproven',
+        subject: `pack:p-${n}`,
+        derived: true,
+      },
+      { id: `set-${n}`, what: 'proof', title: 'Show it', on: '2026-11-20', note: 'x', subject: `pack:p-${n}`, derived: false },
     ],
   });
   const place = foldPlace(DRUM, [
@@ -140,11 +148,9 @@ test('many looks at one place on one day are one walk, few stay apart, and what 
       (d) => d.what === 'look',
     );
   const many = [...Array(300).keys()].map((n) => one(n, DRUM));
-  expect(looks(many)).toMatchObject([{ note: 'Shelf: 300 packs', subject: `place:${DRUM}`, on: '2026-11-20' }]);
+  expect(looks(many)).toMatchObject([{ title: 'Look at Shelf', note: '300 packs', subject: `place:${DRUM}`, on: '2026-11-20' }]);
   expect(looks(many.slice(0, 3)).map((d) => d.subject)).toEqual(['pack:p-0', 'pack:p-1', 'pack:p-2']);
-  expect(looks(many.map((p) => ({ ...p, place: null })))).toMatchObject([
-    { note: 'nowhere yet: 300 packs', subject: 'pack:p-0' },
-  ]);
+  expect(looks(many.map((p) => ({ ...p, place: null })))).toMatchObject([{ title: 'Place 300 packs', subject: 'pack:p-0' }]);
   const all = workshopDues({ packs: many, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
   expect(all.filter((d) => d.what === 'proof')).toHaveLength(300);
 });

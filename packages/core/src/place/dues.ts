@@ -89,11 +89,12 @@ function groupedLooks(
     if (walk.length < GROUPED || !first) out.push(...walk.map((w) => w.due));
     else {
       const { place } = first.pack;
-      const where = place === null ? 'nowhere yet' : (named.get(place) ?? 'a place');
+      const where = place === null ? '' : (named.get(place) ?? 'a place');
       out.push({
         ...first.due,
         id: `looks:${place ?? 'none'}:${first.due.on}`,
-        note: `${where}: ${walk.length} packs`,
+        title: place === null ? `Place ${walk.length} packs` : `Look at ${where}`,
+        note: place === null ? 'nowhere yet, and to be looked at' : `${walk.length} packs`,
         subject: place === null ? first.due.subject : `place:${place}`,
       });
     }
@@ -102,7 +103,7 @@ function groupedLooks(
 }
 
 /**
- * Everything that is due, for every screen and for the calendar: looks that are late first, then by day. A container is one line,
+ * Everything that is due, for every screen and for the calendar: looks that are late first, then signatures, then by day. A container is one line,
  * however many packs lie in it; a pack that lies there too long is one line for the lead.
  * @param day the local day of an ISO moment.
  */
@@ -117,7 +118,8 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
       what: 'look',
       on: day(w.packs[0]!.next),
       at: w.packs[0]!.next,
-      note: `${w.place.name}: ${w.packs.length === 1 ? '1 pack' : `${w.packs.length} packs`}`,
+      title: `Look at ${w.place.name}`,
+      note: w.packs.length === 1 ? '1 pack' : `${w.packs.length} packs`,
       subject: `place:${w.place.id}`,
       derived: true,
     },
@@ -127,7 +129,8 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
         id: `stay:${p.pack.id}`,
         what: 'stay',
         on: day(new Date(Date.parse(p.since) + policy.stayDays * DAY_MS).toISOString()),
-        note: `${p.pack.tag} lies in ${w.place.name} since ${day(p.since)}: the lead decides`,
+        title: `Decide on ${p.pack.tag}`,
+        note: `in ${w.place.name} since ${day(p.since)}: the lead decides`,
         subject: `pack:${p.pack.id}`,
         derived: true,
       })),
@@ -136,8 +139,18 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
     const inside = owed.packs.filter((x) => x.place === p.id);
     const { ask, until } = drumClock(inside, day, policy.drumDays);
     if (ask === null) return [];
-    const note = `${p.name}: ask for a collection, it leaves by ${until}`;
-    return [{ id: `clock:${p.id}`, what: 'clock', on: ask, note, subject: `place:${p.id}`, derived: true }];
+    const title = `Ask for a collection of ${p.name}`;
+    return [
+      {
+        id: `clock:${p.id}`,
+        what: 'clock',
+        title,
+        on: ask,
+        note: `it leaves by ${until}`,
+        subject: `place:${p.id}`,
+        derived: true,
+      },
+    ];
   });
   const named = new Map(owed.places.map((p) => [p.id, p.name]));
   const burnt = owed.incidents
@@ -154,17 +167,21 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
           what: 'look',
           on: day(next),
           at: next,
-          note: `${where}: ${i.what[0]!}, does it burn again?`,
+          title: `Does it burn again? ${where}`,
+          note: i.what[0]!,
         },
         ...i.closing.map((c): Due => ({
           ...line,
           id: c.id,
           what: 'second person',
           on: day(i.lastAt),
-          note: `${where}: ${c.reason}`,
+          title: `Second person for ${where}`,
+          note: c.reason,
         })),
       ];
     });
+  // What waits for a second person holds somebody else up.
+  const signs = (d: Due) => d.what === 'second person';
   const late = (d: Due) => d.at !== undefined && d.at < moment;
   const machines = new Map(owed.notebooks.map((n) => [n.id, n]));
   // Once each: what was said of a machine also reaches its packs.
@@ -189,5 +206,5 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
     ),
     ...owed.jobs.flatMap((j) => setDues('job', j)),
     ...owed.places.flatMap((p) => setDues('place', p)),
-  ].sort((a, b) => Number(late(b)) - Number(late(a)) || byDay(a, b));
+  ].sort((a, b) => Number(late(b)) - Number(late(a)) || Number(signs(b)) - Number(signs(a)) || byDay(a, b));
 }

@@ -3,9 +3,20 @@ import type { DueItem, PackFacts } from '../logbook/fold';
 import type { Waiting } from '../logbook/standing';
 import { storageOrder } from '../storage/order';
 
+const SET_TITLES: Readonly<Record<DueItem['what'], string>> = {
+  proof: 'Show that it works',
+  look: 'Look again',
+  return: 'Return owed',
+  clock: 'Time runs out',
+};
+/** What somebody set, as what to do; a kind of a newer program by its name. */
+const setTitle = (d: DueItem): string => SET_TITLES[d.what] ?? d.what;
+
 /** One line of the list of what is due. */
 export interface Due extends Omit<DueItem, 'what'> {
   readonly what: DueItem['what'] | 'second person' | 'stay' | 'discharge';
+  /** What to do, in a few words: "Look at TH-166". */
+  readonly title: string;
   /** The moment, where a day is too coarse; ISO 8601 UTC. */
   readonly at?: string;
   readonly subject: string;
@@ -18,7 +29,7 @@ export interface Due extends Omit<DueItem, 'what'> {
  */
 export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string): Due[] {
   const subject = `pack:${facts.id}`;
-  const out: Due[] = facts.dues.map((d) => ({ ...d, subject, derived: false }));
+  const out: Due[] = facts.dues.map((d) => ({ ...d, title: setTitle(d), subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;
   if (hours !== null && facts.left === null) {
     const looks = [...facts.looks, ...facts.containers].map((l) => l.at).sort();
@@ -28,15 +39,17 @@ export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) =
       id: `look:${facts.id}`,
       what: 'look',
       on: localDay(at),
-      note: `${facts.tag}: ${j.condition}`,
+      title: `Look at ${facts.tag}`,
+      note: j.condition,
       subject,
       derived: true,
     });
   }
   if (facts.discharge && facts.left === null) {
     const { id, to, until } = facts.discharge;
-    const note = `${facts.tag}: being brought down to ${to} %, is it there?`;
-    out.push({ id, what: 'discharge', on: localDay(until), at: until, note, subject, derived: true });
+    const title = `Is ${facts.tag} at ${to} %?`;
+    const note = 'being brought down: somebody stays with it';
+    out.push({ id, what: 'discharge', title, on: localDay(until), at: until, note, subject, derived: true });
   }
   return [...out, ...waitDues(facts, facts.tag, subject, localDay)];
 }
@@ -52,7 +65,8 @@ export function waitDues(
     id: w.id,
     what: 'second person',
     on: localDay(w.at),
-    note: `${name}: ${w.reason || 'an answer at intake'}`,
+    title: `Second person for ${name}`,
+    note: w.reason || 'an answer at intake',
     subject,
     derived: true,
   }));
@@ -60,7 +74,7 @@ export function waitDues(
 
 /** Dues that were set on a job or a place, as lines of the list. */
 export function setDues(type: 'job' | 'place', facts: { readonly id: string; readonly dues: readonly DueItem[] }): Due[] {
-  return facts.dues.map((d) => ({ ...d, subject: `${type}:${facts.id}`, derived: false }));
+  return facts.dues.map((d) => ({ ...d, title: setTitle(d), subject: `${type}:${facts.id}`, derived: false }));
 }
 
 /** Most overdue first. */

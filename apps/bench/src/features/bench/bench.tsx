@@ -174,7 +174,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
     due.at && due.on === today ? `${late ? 'was due' : 'due'} at ${format(parseISO(due.at), 'HH:mm')}` : dueWords(due.on, today);
   return (
     <Button
-      label={`${due.what}: ${due.note}, ${when}`}
+      label={`${due.title}: ${due.note}, ${when}`}
       onPress={() => router.push(dueTarget(due))}
       height={52}
       style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
@@ -182,7 +182,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
       <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8, alignItems: 'center' }}>
         <View style={{ flex: 1 }}>
           <Words bold size={15}>
-            {due.what}
+            {due.title}
           </Words>
           <Words size={15} lines={2}>
             {due.note}

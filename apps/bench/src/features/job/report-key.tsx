@@ -1,4 +1,4 @@
-import { findingOf, localDay, PROOFS } from '@gavrel/core';
+import { findingOf, foundWords, localDay, PROOFS } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../state';
 import { useZone } from '../../state/rulings';
@@ -9,8 +9,8 @@ import type { ReportPaper } from '../../paper/draw';
 import { print } from '../../paper/print';
 
 const packWords = (p: RuledPack) => {
-  const found = p.judgement.findings.filter((f) => f.state === 'stands').map((f) => f.words);
-  return `Pack ${p.facts.tag}: ${p.judgement.condition}${found.length > 0 ? ` (${[...new Set(found)].join(', ')})` : ''}.`;
+  const found = foundWords(p.judgement.findings.filter((f) => f.state === 'stands'));
+  return `Pack ${p.facts.tag}: ${p.judgement.condition}${found.length > 0 ? ` (${found.join('; ')})` : ''}.`;
 };
 
 /** What the owner's page says: found, done, to know. */

@@ -199,7 +199,7 @@ export function Place({ id }: { id: string }) {
       <AlarmCard place={place} />
       {place.dues.map((d) => (
         <Row key={d.id}>
-          <Words bold style={{ flex: 1 }}>{`${d.note || d.what}, ${dueWords(d.on, today)}`}</Words>
+          <Words bold style={{ flex: 1 }}>{`${d.note || 'Look again'}, ${dueWords(d.on, today)}`}</Words>
           <Button
             label="Done"
             hint={d.note}

@@ -104,6 +104,7 @@ export function History({
   const t = useTokens();
   const version = useAppSelector((s) => s.logbook.version);
   const people = useAppSelector((s) => s.session.session?.people ?? []);
+  const places = useAppSelector((s) => s.logbook.places);
   const [entries, setEntries] = useState<readonly LoggedEntry[]>([]);
   const [all, setAll] = useState(false);
   const [taking, setTaking] = useState<LoggedEntry | null>(null);
@@ -117,6 +118,7 @@ export function History({
     // `load` is made anew with each drawing and reads what `of` names.
   }, [of, version]);
   const name = (id: string) => people.find((p) => p.id === id)?.name ?? 'somebody';
+  const placeName = (id: string) => places[id]?.name ?? '';
   const mended = new Set(entries.flatMap((e) => (e.replaces ? [e.replaces] : [])));
   const waits = new Set(waiting.map((w) => w.id));
   const shown = all ? entries : entries.slice(0, 8);
@@ -128,7 +130,9 @@ export function History({
           <View key={e.id} style={{ borderTopWidth: 1, borderColor: t.wash, paddingTop: 6 }}>
             <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
               <View style={{ flex: 1 }}>
-                <Words style={{ textDecorationLine: mended.has(e.id) ? 'line-through' : 'none' }}>{entryWords(e, entries)}</Words>
+                <Words style={{ textDecorationLine: mended.has(e.id) ? 'line-through' : 'none' }}>
+                  {entryWords(e, entries, placeName)}
+                </Words>
                 <Words size={14} soft>
                   {`${name(e.by)}, ${agoWords(e.effectiveAt ?? e.at)}${e.seq === null ? ', not sent yet' : ''}${waits.has(e.id) ? ', waits for a second person' : ''}`}
                 </Words>

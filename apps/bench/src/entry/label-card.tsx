@@ -51,6 +51,9 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
           );
         })}
       </View>
+      {label.chemistry || label.madeOn ? (
+        <Words>{[label.chemistry, label.madeOn && `made ${label.madeOn}`].filter(Boolean).join(', ')}</Words>
+      ) : null}
       <Row>
         <Figures bold>
           {nature.candidates.length > 1

@@ -84,8 +84,9 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
       </View>
       {e.charge ? (
         <Words testID="charge">
-          {`charge ${percent(e.charge.ofRated)} of rated, from ${e.charge.from}`}
+          {`charge ${percent(e.charge.ofFull)} of full, from ${e.charge.from}`}
           {e.charge.aboard ? ` · ${e.charge.aboard.lo.toFixed(0)} to ${e.charge.aboard.hi.toFixed(0)} Wh aboard` : ''}
+          {`; rules count it as up to ${Math.ceil(e.charge.ofRated.hi)} % of rated`}
         </Words>
       ) : (
         <Words soft>{`charge not known: ${e.whyNot}`}</Words>

@@ -17,12 +17,13 @@ export const apartWords = (apart: Load, unseen: number): string =>
     .filter(Boolean)
     .join('; ');
 
-/** "look 40 min late", "look at 14:32", "look Thu 26 Nov, 09:10". */
+/** "look 40 min late", "look 1 h 45 min late", "look at 14:32", "look Thu 26 Nov, 09:10". */
 export function lookWords(iso: string, now: Date): string {
   const at = parseISO(iso);
   const late = differenceInMinutes(now, at);
   if (late >= 2880) return `look ${Math.floor(late / 1440)} days late`;
-  if (late >= 120) return `look ${Math.floor(late / 60)} h late`;
+  if (late >= 240) return `look ${Math.floor(late / 60)} h late`;
+  if (late >= 60) return `look ${Math.floor(late / 60)} h ${late % 60} min late`;
   if (late > 0) return `look ${late} min late`;
   return isSameDay(at, now) ? `look at ${format(at, 'HH:mm')}` : `look ${format(at, 'EEE d MMM, HH:mm')}`;
 }

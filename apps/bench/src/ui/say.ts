@@ -4,11 +4,15 @@ import {
   bodyOf,
   type ContainerLookBody,
   type EntryOf,
+  factWords,
   findingOf,
   type LoggedEntry,
   show,
   signsOf,
+  subjectId,
   SUMMARY_ITEMS,
+  SWEEP_NOT,
+  SWEEP_POINTS,
 } from '@gavrel/core';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
@@ -114,8 +118,15 @@ function rootOf(e: LoggedEntry, all: readonly LoggedEntry[], depth = 0): LoggedE
   return target ? rootOf(target, all, depth + 1) : e;
 }
 
-/** One entry in a line, for the history. @param all the history: what an alarm or a correction is told against. */
-export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): string {
+/**
+ * One entry in a line, for the history.
+ * @param all the history: what an alarm or a correction is told against. @param placeName of a place by its id.
+ */
+export function entryWords(
+  e: LoggedEntry,
+  all: readonly LoggedEntry[] = [],
+  placeName: (id: string) => string = () => '',
+): string {
   switch (e.kind) {
     case 'pack-added':
       return `pack ${e.body.tag} added, ${e.body.use}`;
@@ -167,8 +178,11 @@ export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): st
       return `UN 38.3 evidence: ${e.body.typeTested}`;
     case 'intended':
       return `meant for ${e.body.purpose}`;
-    case 'moved':
-      return e.body.despite ? `moved where it may not lie: ${e.body.despite}` : 'moved';
+    case 'moved': {
+      const place = e.subjects.find((s) => s.startsWith('place:'));
+      const to = place ? ` to ${placeName(subjectId(place)) || 'a place'}` : '';
+      return `moved${to}${e.body.despite ? `, where it may not lie: ${e.body.despite}` : ''}`;
+    }
     case 'due-set':
       return `due: ${e.body.what} on ${e.body.on}`;
     case 'due-met':
@@ -182,7 +196,7 @@ export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): st
     case 'place-added':
       return `place ${e.body.name}`;
     case 'place-described':
-      return `place described: ${Object.keys(e.body).join(', ')}`;
+      return `place described: ${Object.keys(e.body).map(factWords).join(', ')}`;
     case 'incident-opened':
       return `incident: ${e.body.what}${e.body.note ? ` (${e.body.note})` : ''}`;
     case 'incident-noted':
@@ -209,7 +223,11 @@ export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): st
     case 'drum-answered':
       return `the recycler answered${e.body.certificate ? `: ${e.body.certificate}` : ''}`;
     case 'sweep-walked':
-      return `${e.body.sweep} walk: ${Object.values(e.body.points).filter((v) => v === 'no').length} not in order`;
+      return `${e.body.sweep} walk: ${
+        SWEEP_POINTS.filter((p) => e.body.points[p] === 'no')
+          .map((p) => SWEEP_NOT[p])
+          .join(', ') || 'nothing out of order'
+      }`;
     case 'site-card-set':
       return 'site card set';
     case 'rule-checked':
@@ -217,7 +235,9 @@ export function entryWords(e: LoggedEntry, all: readonly LoggedEntry[] = []): st
     case 'summary-filed':
       return `test summary of ${e.body.typeCode}: ${e.body.items.length} of ${SUMMARY_ITEMS.length} items`;
     case 'policy-set':
-      return 'policy set';
+      return `policy: ${Object.entries(e.body)
+        .map(([k, v]) => `${factWords(k)} ${String(v)}`)
+        .join(', ')}`;
     default:
       return workWords(e);
   }

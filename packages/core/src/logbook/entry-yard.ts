@@ -70,6 +70,14 @@ export const SWEEP_POINTS = [
   'ways out free',
 ] as const;
 export type SweepPoint = (typeof SWEEP_POINTS)[number];
+/** What was seen where a point was answered with no. */
+export const SWEEP_NOT: Readonly<Record<SweepPoint, string>> = {
+  'nothing charging': 'something charges',
+  'nothing discharging': 'something discharges',
+  'no suspect pack on a bench': 'a suspect pack lies on a bench',
+  'lids closed': 'a lid is open',
+  'ways out free': 'a way out is not free',
+};
 
 /** What happens in an incident; the worst that is seen is said first. */
 export const INCIDENT_SORTS = ['fire', 'smoke', 'heat', 'leak', 'water'] as const;

@@ -32,7 +32,12 @@ test.each([
   [[15], 60],
   [[70], 240],
   [[15, 61, 250], 1440],
-  [[4319], 4320],
+  // A look shortly before its time is that look; one long before is not.
+  [[13], 60],
+  [[50], 60],
+  [[52], 240],
+  [[3900], 4320],
+  [[4319], 4319 + 1440],
   [[4320], 4320 + 1440],
   [[9000], 9000 + 1440],
   // A look before it came to lie there is none of this watch.

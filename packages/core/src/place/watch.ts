@@ -28,6 +28,9 @@ export const WATCH_SCHOOLS: Record<WatchSchool, readonly number[]> = {
   close: [15, 30, 60, 120, 240, 480, 720, 1440, 2160, 2880, 3600, 4320],
 };
 
+/** Share of the time between two looks by which one may come early and still count as the later one. Our own rule. */
+const COVERS = 0.2;
+
 /**
  * When a pack must be looked at next.
  * @param since when it came to lie there; @param looks every look at it or its container since; @param minutes the times of looks.
@@ -40,7 +43,8 @@ export function nextLook(since: string, looks: readonly string[], critical = fal
   if (critical) return plus(last ?? since, last ? CRITICAL : minutes[0]!);
   if (last === undefined) return plus(since, minutes[0]!);
   const passed = (Date.parse(last) - Date.parse(since)) / MINUTE;
-  const slot = minutes.find((m) => m > passed);
+  // A look shortly before its time is that look.
+  const slot = minutes.find((m, i) => m - passed > COVERS * (m - (minutes[i - 1] ?? 0)));
   return slot === undefined ? plus(last, DAILY) : plus(since, slot);
 }
 

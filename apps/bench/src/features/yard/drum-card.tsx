@@ -30,7 +30,7 @@ import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { print } from '../../paper/print';
-import { drumWords, manifestCsv, manifestLines, manifestPaper, requestPaper } from './drum-paper';
+import { drumWords, manifestCsv, type ManifestLine, manifestLines, manifestPaper, requestPaper } from './drum-paper';
 import { inParts } from './parts';
 import type { Yard } from '../../stock/use-yard';
 import { packsWord } from '../../stock/place-words';
@@ -133,12 +133,15 @@ function CollectionLine({
   facts,
   ships,
   today,
+  again,
 }: {
   place: string;
   c: Collection;
   facts: Yard['facts'];
   ships: boolean;
   today: string;
+  /** Prints the manifest of a collection that left. */
+  again: (c: Collection, packs: readonly PackFacts[]) => void;
 }) {
   const [open, setOpen] = useState(false);
   const here = c.packs.flatMap((id) => facts[id] ?? []);
@@ -161,6 +164,7 @@ function CollectionLine({
       {ships ? (
         <Button label="Answer of the recycler" hint={c.to} onPress={() => setOpen(true)} testID="answer-collection" />
       ) : null}
+      {all ? <Button label="Manifest again" hint={c.to} onPress={() => again(c, here)} testID="manifest-again" /> : null}
       {open ? <AnswerSheet place={place} collection={c} onClose={() => setOpen(false)} /> : null}
     </View>
   );
@@ -199,11 +203,14 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   ).weighedKg;
   const metals = weighed > 0 ? metalWords(weighed) : null;
   const mixed = [...new Set(lines.map((l) => l.chemistry))];
-  const paper = () => {
+  const printed = (on: string, to: string, number: string, of: readonly ManifestLine[]) => {
     setTrouble('');
-    const order = manifestPaper(state.place.name, workshop, today, '', lines, words);
-    void print(`manifest-${today}`, { kind: 'report', paper: order }).catch((e: Error) => setTrouble(e.message));
+    const order = manifestPaper(state.place.name, workshop, on, to, of, drumWords(region, on, policy.wasteCode));
+    void print(`manifest-${number || on}`, { kind: 'report', paper: order }).catch((e: Error) => setTrouble(e.message));
   };
+  const paper = () => printed(today, '', '', lines);
+  const again = (c: Collection, left: readonly PackFacts[]) =>
+    printed(day(c.at), c.to, c.manifest ?? '', manifestLines(left, policy, day));
   const ask = () => {
     setTrouble('');
     const order = requestPaper(state.place.name, workshop, today, clock.until, lines, words);
@@ -270,7 +277,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
       ) : null}
       {trouble ? <Words bold>{trouble}</Words> : null}
       {[...state.place.collections].reverse().map((c) => (
-        <CollectionLine key={c.id} place={state.place.id} c={c} facts={yard.facts} ships={ships} today={today} />
+        <CollectionLine key={c.id} place={state.place.id} c={c} facts={yard.facts} ships={ships} today={today} again={again} />
       ))}
       {collecting ? <CollectSheet state={state} packs={packs} onClose={() => setCollecting(false)} /> : null}
     </Card>

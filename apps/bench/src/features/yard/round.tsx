@@ -1,4 +1,4 @@
-import { isContainer, localDay, type RoundFacts, SWEEP_POINTS, type SweepPoint, type SWEEPS } from '@gavrel/core';
+import { isContainer, localDay, type RoundFacts, SWEEP_NOT, SWEEP_POINTS, type SweepPoint, type SWEEPS } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { v7 } from 'uuid';
@@ -34,7 +34,10 @@ function Sweep({ sweep, done }: { sweep: (typeof SWEEPS)[number]; done: RoundFac
     return (
       <Card title={title} testID={`sweep-${sweep}`} right={<Words soft>{agoWords(done.at)}</Words>}>
         <Words bold={bad.length > 0}>
-          {[bad.length > 0 && `not in order: ${bad.join(', ')}`, unsaid.length > 0 && `not looked at: ${unsaid.join(', ')}`]
+          {[
+            bad.length > 0 && `not in order: ${bad.map((p) => SWEEP_NOT[p]).join(', ')}`,
+            unsaid.length > 0 && `not looked at: ${unsaid.join(', ')}`,
+          ]
             .filter(Boolean)
             .join('; ') || 'all five in order'}
         </Words>

@@ -67,6 +67,7 @@ export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void })
       return setTrouble(`${given}: no pack and no place here has this code. Add the pack first, or scan again.`);
     if ('pack' in found) {
       if (fixed) return toPlace(found.pack, fixed);
+      if (pack && pack.id !== found.pack.id) setTrouble(`${pack.tag} stays where it was: no place was scanned for it.`);
       setRefused(null);
       return setPack(found.pack);
     }

@@ -149,6 +149,7 @@ export interface ScreenMemory {
   readonly locked?: boolean;
   readonly unchecked?: boolean;
   readonly lockAfter?: number | null;
+  readonly letters?: boolean;
 }
 
 /** Instruments chosen for a shift: they hold for one person on one day. */

@@ -13,6 +13,7 @@ import { VolatileBar, VolatilePage } from '../ui/volatile';
 import { clockWords } from '../ui/say';
 import { Figures, Words } from '../ui/words';
 import { AlarmBand } from '../stock/alarms';
+import { Finder } from '../features/finder/finder';
 import { CriticalTakeover, criticalWords, useCritical } from '../features/critical/critical';
 import { fetchTheRest } from './later';
 import { Lock, useIdleLock } from './lock';
@@ -34,13 +35,16 @@ const KEY_HELP = [
   ['d', 'Dispatch'],
   ['m', 'More'],
   ['l', 'lock this device'],
+  ['/ or Ctrl K', 'find a tag, place, model, rule or screen'],
+  ['Alt + letter', 'the same, also where single letters are switched off'],
   ['0–9 , ⌫', 'type a number on the keypad'],
   ['Enter', 'keep the number'],
-  ['Esc', 'close a sheet'],
+  ['Esc', 'close the top sheet'],
+  ['← →', 'from key to key of a choice'],
   ['?', 'these keys'],
 ] as const;
 
-function Nav() {
+function Nav({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
   const t = useTokens();
   const wide = useWide();
   const path = usePathname();
@@ -87,6 +91,8 @@ function Nav() {
       ))}
       {wide ? (
         <View style={{ flex: 1, justifyContent: 'flex-end' }}>
+          <Button label="Find" hint="Ctrl K" tone="quiet" height={58} onPress={onFind} testID="nav-find" />
+          <Button label="Keys ?" hint="what the keyboard does" tone="quiet" height={58} onPress={onHelp} testID="nav-keys" />
           <Button label="Lock" tone="quiet" height={58} onPress={() => dispatch(screenLocked())} testID="nav-lock" />
         </View>
       ) : null}
@@ -209,6 +215,8 @@ export function Shell() {
   const dispatch = useAppDispatch();
   const critical = useCritical();
   const [help, setHelp] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const letters = useAppSelector((s) => s.view.letters);
   const [change, setChange] = useState<(() => void) | null>(null);
   useEffect(() => {
     if (status !== 'in') return;
@@ -233,16 +241,26 @@ export function Shell() {
   useEffect(() => {
     if (status !== 'in' || locked) return;
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey)
+      // Nothing behind a sheet moves while it is open.
+      if (document.querySelector('[aria-modal="true"]')) return;
+      if ((e.ctrlKey || e.metaKey) && e.key === 'k') {
+        e.preventDefault();
+        setFinding(true);
         return;
+      }
+      const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
+      if (e.ctrlKey || e.metaKey || (!e.altKey && (typing || !letters))) return;
       const tab = TABS.find(([, , k]) => k === e.key);
       if (tab) router.navigate(tab[0]);
       else if (e.key === '?') setHelp(true);
+      else if (e.key === '/') setFinding(true);
       else if (e.key === 'l') dispatch(screenLocked());
+      else return;
+      e.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [status, locked, dispatch]);
+  }, [status, locked, letters, dispatch]);
   if (volatile && !volatile.read) return <VolatilePage />;
   if (status === 'loading') return <View style={{ flex: 1, backgroundColor: t.ground }} />;
   if (status === 'out') {
@@ -270,7 +288,7 @@ export function Shell() {
         display: locked ? 'none' : 'flex',
       }}
     >
-      {wide ? <Nav /> : null}
+      {wide ? <Nav onFind={() => setFinding(true)} onHelp={() => setHelp(true)} /> : null}
       <View style={{ flex: 1 }}>
         {critical.length > 0 && fresh.length === 0 ? (
           <Button
@@ -288,8 +306,9 @@ export function Shell() {
         {change ? <Button label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
         <Bars />
       </View>
-      {wide ? null : <Nav />}
+      {wide ? null : <Nav onFind={() => setFinding(true)} onHelp={() => setHelp(true)} />}
       {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
+      {finding ? <Finder onClose={() => setFinding(false)} /> : null}
     </View>
   );
   return (

@@ -45,6 +45,7 @@ const REMEMBERED = [
   'locked',
   'unchecked',
   'lockAfter',
+  'letters',
 ] as const satisfies readonly (keyof ScreenMemory)[];
 
 /** How long an entry waits behind its Undo bar. */

@@ -30,6 +30,8 @@ export interface ViewState {
   readonly unchecked: boolean;
   /** Minutes without a touch after which this device locks; null: never by itself. */
   readonly lockAfter: number | null;
+  /** Single letters are shortcuts; with Alt they always are. */
+  readonly letters: boolean;
   /** Packs chosen to be sent or placed together, by id. */
   readonly chosen: readonly string[];
   /** Minutes of the clock since 1970: what stands on an idle screen changes with it. */
@@ -51,6 +53,7 @@ const initialState: ViewState = {
   locked: false,
   unchecked: false,
   lockAfter: null,
+  letters: true,
   chosen: [],
   minute: minuteOf(Date.now()),
 };
@@ -72,6 +75,7 @@ const slice = createSlice({
     screenOpened: (s, a: PayloadAction<{ unchecked: boolean }>) => ({ ...s, locked: false, unchecked: a.payload.unchecked }),
     lockAfterChosen: (s, a: PayloadAction<number | null>) => ({ ...s, lockAfter: a.payload }),
     minuteCame: (s, a: PayloadAction<number>) => (s.minute === a.payload ? s : { ...s, minute: a.payload }),
+    lettersChosen: (s, a: PayloadAction<boolean>) => ({ ...s, letters: a.payload }),
     packsChosen: (s, a: PayloadAction<readonly string[]>) => ({ ...s, chosen: a.payload }),
     // The oldest are forgotten: a caution that comes back does no harm.
     cautionRead: (s, a: PayloadAction<string>) => ({ ...s, putAway: [...s.putAway, a.payload].slice(-400) }),
@@ -95,6 +99,7 @@ export const {
   cautionRead,
   regionChosen,
   minuteCame,
+  lettersChosen,
   packsChosen,
   screenLocked,
   screenOpened,

@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Pressable, type StyleProp, View, type ViewStyle } from 'react-native';
 import { SPACE, TARGET, useTokens } from '../theme';
 import { Words } from './words';
@@ -15,7 +15,7 @@ interface ButtonProps {
   readonly style?: StyleProp<ViewStyle>;
   readonly size?: number;
   readonly testID?: string;
-  readonly role?: 'button' | 'radio' | 'checkbox' | 'switch';
+  readonly role?: 'button' | 'radio' | 'checkbox' | 'switch' | 'option';
   readonly hint?: string;
   /** The children are a sign, not words: the label names the key. */
   readonly sign?: boolean;
@@ -44,7 +44,13 @@ export function Button({
     tone === 'next' ? t.accent : tone === 'critical' ? t.critical : selected ? t.ink : tone === 'quiet' ? 'transparent' : t.card;
   const ink = tone === 'next' ? t.onAccent : tone === 'critical' ? t.onCritical : selected ? t.ground : t.ink;
   const state =
-    role === 'button' ? (selected === undefined ? {} : { 'aria-pressed': selected }) : { 'aria-checked': selected ?? false };
+    role === 'button'
+      ? selected === undefined
+        ? {}
+        : { 'aria-pressed': selected }
+      : role === 'option'
+        ? { 'aria-selected': selected ?? false }
+        : { 'aria-checked': selected ?? false };
   return (
     <Pressable
       role={role}
@@ -86,6 +92,18 @@ export function Button({
   );
 }
 
+const STEPS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
+
+/** Arrows go from key to key of a group; they choose nothing by themselves, since what is chosen is written. */
+export function onArrows(e: KeyboardEvent<Element>): void {
+  const step = STEPS[e.key];
+  const keys = [...e.currentTarget.querySelectorAll<HTMLElement>('[role="radio"], [role="option"]')];
+  const at = keys.indexOf(document.activeElement as HTMLElement);
+  if (step === undefined || at < 0) return;
+  e.preventDefault();
+  keys[(at + step + keys.length) % keys.length]!.focus();
+}
+
 /** A row of keys of which one is chosen. */
 export function Choice<T extends string>({
   label,
@@ -103,7 +121,12 @@ export function Choice<T extends string>({
   height?: number;
 }) {
   return (
-    <View role="radiogroup" aria-label={label} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
+    <View
+      role="radiogroup"
+      aria-label={label}
+      style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}
+      {...({ onKeyDown: onArrows } as object)}
+    >
       {options.map((o) => (
         <Button key={o} label={words?.[o] ?? o} role="radio" selected={o === value} onPress={() => onChange(o)} height={height} />
       ))}

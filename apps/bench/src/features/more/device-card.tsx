@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
-import { useAppSelector } from '../../state';
+import { useAppDispatch, useAppSelector } from '../../state';
 import { askStorage, canKeep, type Storage } from '../../state/storage';
+import { lettersChosen } from '../../state/view';
+import { Button } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
 
@@ -14,6 +16,8 @@ export function DeviceCard() {
   }, []);
   const holds = useAppSelector((s) => s.logbook.holds);
   const keeps = canKeep();
+  const dispatch = useAppDispatch();
+  const letters = useAppSelector((s) => s.view.letters);
   return (
     <Card title="This device" testID="card-device">
       <Words>
@@ -40,6 +44,14 @@ export function DeviceCard() {
           ) : null}
         </>
       )}
+      <Button
+        label="Single letters are shortcuts"
+        hint="with Alt they always are"
+        role="switch"
+        selected={letters}
+        onPress={() => dispatch(lettersChosen(!letters))}
+        testID="letters"
+      />
     </Card>
   );
 }

@@ -14,6 +14,7 @@ import {
   WASTE_RULES,
 } from '@gavrel/core';
 import { casesByRule } from '@gavrel/core/cases';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../device/write';
@@ -205,12 +206,16 @@ function SwitchCard({ today }: { today: string }) {
 export function Rules() {
   const mayCheck = useMay('rule-checked');
   const today = localDay(useZone(), new Date());
-  const [search, setSearch] = useState('');
+  const { find } = useLocalSearchParams<{ find?: string }>();
+  const [search, setSearch] = useState(find ?? '');
+  const [old, setOld] = useState(false);
   const [check, setCheck] = useState<Rule | null>(null);
   const wanted = search.trim().toLowerCase();
   const hit = (r: Rule) =>
     wanted === '' || [r.id, r.title, r.source, r.edition ?? ''].some((x) => x.toLowerCase().includes(wanted));
-  const found = [...SHIPPING_RULES, ...WASTE_RULES, ...FIRE_RULES].filter(hit);
+  const all = [...SHIPPING_RULES, ...WASTE_RULES, ...FIRE_RULES].filter(hit);
+  const found = old ? all : all.filter((r) => inForce(r, today));
+  const hidden = all.length - all.filter((r) => inForce(r, today)).length;
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -234,6 +239,13 @@ export function Rules() {
           </Card>
         );
       })}
+      {hidden > 0 ? (
+        <Button
+          label={old ? 'Only what is in force today' : `${hidden} not in force today`}
+          onPress={() => setOld(!old)}
+          testID="rules-old"
+        />
+      ) : null}
       {found.length === 0 ? <Words>No rule says that. Try a paragraph or a word of it.</Words> : null}
       {check ? <CheckSheet rule={check} onClose={() => setCheck(null)} /> : null}
     </Column>

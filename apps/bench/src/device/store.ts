@@ -165,6 +165,14 @@ export const rememberScreen = async (m: ScreenMemory): Promise<void> => {
 export const rememberedScreen = async (): Promise<ScreenMemory | undefined> =>
   (await (await db()).get('meta', 'screen')) as ScreenMemory | undefined;
 
+/** Forms that were begun and not kept, by whose and which. */
+export const readDrafts = async (): Promise<Readonly<Record<string, unknown>>> =>
+  ((await (await db()).get('meta', 'drafts')) as Record<string, unknown> | undefined) ?? {};
+export const writeDrafts = async (all: Readonly<Record<string, unknown>>): Promise<void> => {
+  await (await db()).put('meta', all, 'drafts');
+};
+export const forgetDrafts = async (): Promise<void> => (await db()).delete('meta', 'drafts');
+
 /** A name for this device, made once. */
 export async function deviceName(): Promise<string> {
   const d = await db();
@@ -184,7 +192,7 @@ export async function startOver(): Promise<void> {
   void tx.objectStore('side').clear();
   void tx.objectStore('entries').clear();
   void tx.objectStore('outbox').clear();
-  for (const k of ['cursor', 'holds', 'wanting']) void tx.objectStore('meta').delete(k);
+  for (const k of ['cursor', 'holds', 'wanting', 'drafts']) void tx.objectStore('meta').delete(k);
   void tx.objectStore('meta').delete('session');
   await tx.done;
 }

@@ -1,5 +1,6 @@
 import type { Person } from '@gavrel/contract';
 import type { LoggedEntry } from '@gavrel/core';
+import { dropDrafts } from '../device/drafts';
 import { keepPulled, startOver } from '../device/store';
 import { type Draft, makeEntry } from '../device/write';
 import { makeStore, type Store } from '../state';
@@ -13,6 +14,7 @@ export const PACK = 'b0000000-0000-4000-8000-000000000001';
 /** A store with these entries on record, numbered as a server would; the device held nothing before. */
 export async function storeWith(drafts: readonly Draft[]): Promise<Store> {
   await startOver();
+  dropDrafts();
   const store = makeStore();
   store.dispatch(signedIn({ person: ANNA, workshop: { id: 'w', name: 'W', zone: 'UTC' }, people: [] }));
   const author = { workshop: 'w', person: ANNA.id, device: 'd' };

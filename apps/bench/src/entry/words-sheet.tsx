@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useZone } from '../state/rulings';
 import { Asked } from '../ui/asked';
 import { Choice, Button } from '../ui/buttons';
+import { useDraft } from '../state/use-draft';
 import { Field } from '../ui/field';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
@@ -29,13 +30,17 @@ export function WordsSheet({
   onKeep: Keep;
   onClose: () => void;
 }) {
-  const [typeCode, setTypeCode] = useState(label.typeCode ?? '');
-  const [designation, setDesignation] = useState(label.designation ?? '');
-  const [madeOn, setMadeOn] = useState(label.madeOn ?? '');
-  const [chemistry, setChemistry] = useState<Chemistry | null>(label.chemistry ?? null);
-  const [marked, setMarked] = useState<'yes' | 'no' | null>(
-    label.energyMarked === undefined ? null : label.energyMarked ? 'yes' : 'no',
-  );
+  const onRecord = {
+    typeCode: label.typeCode ?? '',
+    designation: label.designation ?? '',
+    madeOn: label.madeOn ?? '',
+    chemistry: label.chemistry ?? (null as Chemistry | null),
+    marked: label.energyMarked === undefined ? null : label.energyMarked ? ('yes' as const) : ('no' as const),
+  };
+  // Only what was touched is a draft: what others read meanwhile shows in the rest.
+  const [touched, setTouched, done] = useDraft<Partial<typeof onRecord>>(`label ${facts.id}`, {});
+  const { typeCode, designation, madeOn, chemistry, marked } = { ...onRecord, ...touched };
+  const set = (part: Partial<typeof onRecord>) => setTouched((f) => ({ ...f, ...part }));
   const [asked, setAsked] = useState('');
   const record = useRecord(facts.id);
   const today = localDay(useZone(), new Date());
@@ -54,6 +59,7 @@ export function WordsSheet({
     const asks = [...(odd ? [odd] : []), ...record.asks(drafts)].join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     for (const d of drafts) await onKeep(d, d.kind === 'corrected' ? 'label corrected' : 'label');
+    done();
     onClose();
   };
   return (
@@ -71,7 +77,7 @@ export function WordsSheet({
         />
       }
     >
-      <Field label="Type code" value={typeCode} onChange={setTypeCode} testID="type-code" />
+      <Field label="Type code" value={typeCode} onChange={(v) => set({ typeCode: v })} longest={60} testID="type-code" />
       <Words size={15} soft>
         Chemistry
       </Words>
@@ -79,16 +85,27 @@ export function WordsSheet({
         label="Chemistry"
         options={['li-ion', 'li-metal', 'ni-mh', 'na-ion'] as const}
         value={chemistry}
-        onChange={setChemistry}
+        onChange={(v) => set({ chemistry: v })}
       />
       <Words size={15} soft>
         Watt-hours printed on the case?
       </Words>
-      <Choice label="Watt-hours printed on the case" options={['yes', 'no'] as const} value={marked} onChange={setMarked} />
-      <Field label="Made on (YYYY, YYYY-MM or YYYY-MM-DD)" value={madeOn} onChange={setMadeOn} testID="made-on" />
+      <Choice
+        label="Watt-hours printed on the case"
+        options={['yes', 'no'] as const}
+        value={marked}
+        onChange={(v) => set({ marked: v })}
+      />
+      <Field label="Made on (YYYY, YYYY-MM or YYYY-MM-DD)" value={madeOn} onChange={(v) => set({ madeOn: v })} testID="made-on" />
       {badDate ? <Words bold>{badDate}</Words> : null}
       <Asked words={asked} />
-      <Field label="Cell designation, as 3ICP5/57/101" value={designation} onChange={setDesignation} testID="designation" />
+      <Field
+        label="Cell designation, as 3ICP5/57/101"
+        value={designation}
+        onChange={(v) => set({ designation: v })}
+        longest={40}
+        testID="designation"
+      />
     </Sheet>
   );
 }

@@ -2,6 +2,7 @@ import { whyNot } from '@gavrel/contract';
 import type { About, AppendResponse, Owner, SessionResponse, SignRequest } from '@gavrel/contract';
 import type { LoggedEntry, PhotoBody, Subject } from '@gavrel/core';
 import { api, Away, Refused } from '../device/api';
+import { dropDrafts, loadDrafts } from '../device/drafts';
 import {
   deviceName,
   dropSide,
@@ -88,6 +89,7 @@ export class Actions {
     if (trouble !== null) this.store.dispatch(storageFailed(trouble));
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
+    await loadDrafts();
     await openLog(this.store);
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
@@ -125,6 +127,7 @@ export class Actions {
   private async changeWorkshop(): Promise<void> {
     if ((await outbox()).length > 0 || unsentDanger().length > 0) return;
     await startOver();
+    dropDrafts();
     await openLog(this.store);
   }
 

@@ -7,6 +7,7 @@ import { draft } from '../../device/write';
 import { newId } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { useDraft } from '../../state/use-draft';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
@@ -88,7 +89,7 @@ export function Batch() {
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const [tag, setTag] = useState('');
-  const [tags, setTags] = useState<readonly string[]>([]);
+  const [tags, setTags, endLoad] = useDraft<readonly string[]>('load', []);
   const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine(tag);
   const [asked, setAsked] = useState('');
@@ -177,6 +178,18 @@ export function Batch() {
               : 'Intake is full by its limits: find the load another place before you take it in.'}
           </Words>
         )}
+        {tags.length > 0 ? (
+          <Button
+            label="This load is done"
+            hint="begin another list"
+            tone="quiet"
+            onPress={() => {
+              setTags([]);
+              endLoad();
+            }}
+            testID="load-done"
+          />
+        ) : null}
         {codes.length > 0 ? <Words size={15}>{`Seen: ${codes.join(', ')}`}</Words> : null}
         {tags.map((x) => (
           <Line key={x} tag={x} />

@@ -20,6 +20,7 @@ import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { useDraft } from '../../state/use-draft';
 import { knownWords, useKnownMachine } from '../../stock/known-machine';
 import { conditionOf, useDues } from '../../state/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
@@ -31,16 +32,22 @@ import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 
+const EMPTY_JOB = {
+  tag: '',
+  plate: 'read' as 'read' | 'unreadable',
+  maker: '',
+  model: '',
+  serial: '',
+  complaint: '',
+};
+
 /** A notebook on the bench: its tag, its plate if it can be read, and what is wrong. */
 function StartJob({ onClose }: { onClose: () => void }) {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const [tag, setTag] = useState('');
-  const [plate, setPlate] = useState<'read' | 'unreadable'>('read');
-  const [maker, setMaker] = useState('');
-  const [model, setModel] = useState('');
-  const [serial, setSerial] = useState('');
-  const [complaint, setComplaint] = useState('');
+  const [form, setForm, done] = useDraft('start a job', EMPTY_JOB);
+  const { tag, plate, maker, model, serial, complaint } = form;
+  const set = (part: Partial<typeof EMPTY_JOB>) => setForm((f) => ({ ...f, ...part }));
   const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine(tag);
   const start = async () => {
@@ -64,6 +71,7 @@ function StartJob({ onClose }: { onClose: () => void }) {
         ],
         `job on ${tag.trim()} started`,
       );
+    done();
     onClose();
     router.push(`/job/${job}`);
   };
@@ -83,7 +91,14 @@ function StartJob({ onClose }: { onClose: () => void }) {
       }
     >
       <Words bold>Hot, hissing, smoking, or smelling of solvent? Stop. Leave, alarm, call.</Words>
-      <Field label="Workshop tag" value={tag} onChange={setTag} autoFocus longest={LONGEST.tag} testID="notebook-tag" />
+      <Field
+        label="Workshop tag"
+        value={tag}
+        onChange={(v) => set({ tag: v })}
+        autoFocus
+        longest={LONGEST.tag}
+        testID="notebook-tag"
+      />
       {known ? (
         <View role="status" style={{ gap: 4 }} testID="known-machine">
           {knownWords(known).map((w) => (
@@ -99,21 +114,21 @@ function StartJob({ onClose }: { onClose: () => void }) {
           options={['read', 'unreadable'] as const}
           words={{ read: 'plate can be read', unreadable: 'plate unreadable' }}
           value={plate}
-          onChange={setPlate}
+          onChange={(v) => set({ plate: v })}
         />
       )}
       {plate === 'read' && !known ? (
         <>
-          <Field label="Maker" value={maker} onChange={setMaker} longest={LONGEST.name} testID="maker" />
-          <Field label="Model" value={model} onChange={setModel} longest={LONGEST.name} testID="model" />
-          <Field label="Serial" value={serial} onChange={setSerial} longest={LONGEST.name} testID="serial" />
+          <Field label="Maker" value={maker} onChange={(v) => set({ maker: v })} longest={LONGEST.name} testID="maker" />
+          <Field label="Model" value={model} onChange={(v) => set({ model: v })} longest={LONGEST.name} testID="model" />
+          <Field label="Serial" value={serial} onChange={(v) => set({ serial: v })} longest={LONGEST.name} testID="serial" />
         </>
       ) : null}
       {known?.open ? null : (
         <Field
           label="What is wrong"
           value={complaint}
-          onChange={setComplaint}
+          onChange={(v) => set({ complaint: v })}
           longest={LONGEST.story}
           multiline
           testID="complaint"

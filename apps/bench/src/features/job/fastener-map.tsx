@@ -4,6 +4,7 @@ import { Image, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { chooseFile, type Frame, shrink } from '../../device/picture';
 import { useActions } from '../../state/context';
+import { useDraft } from '../../state/use-draft';
 import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
@@ -153,17 +154,20 @@ function CornerPicker({ file, onDone }: { file: File; onDone: (f: Frame | null) 
 
 /** The fastener map being drawn: a brush, taps, and what makes ten screws quick. */
 export function MapEditor({
+  job,
   start,
   onKeep,
   onClose,
 }: {
+  /** Whose drawing it is, for coming back to it. */
+  job: string;
   start: FastenersBody;
-  onKeep: (b: FastenersBody) => void;
+  onKeep: (b: FastenersBody) => Promise<unknown>;
   onClose: () => void;
 }) {
   const t = useTokens();
   const actions = useActions();
-  const [body, setBody] = useState<FastenersBody>(start);
+  const [body, setBody, done] = useDraft<FastenersBody>(`map ${job}`, start);
   const [brush, setBrush] = useState<Brush>({ thread: 'M2', length: { digits: '4', unit: 'mm' }, drive: 'PH0' });
   const [picked, setPicked] = useState<number | null>(null);
   const [file, setFile] = useState<File | null>(null);
@@ -213,7 +217,13 @@ export function MapEditor({
       title="Screws of the base"
       onClose={onClose}
       footer={
-        <Button label={`Keep ${screws.length} screws`} tone="next" height={64} onPress={() => onKeep(body)} testID="keep-map" />
+        <Button
+          label={`Keep ${screws.length} screws`}
+          tone="next"
+          height={64}
+          onPress={() => void onKeep(body).then(done, () => undefined)}
+          testID="keep-map"
+        />
       }
     >
       <Base body={body} picked={picked} onTap={tap} />

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
 import { draft } from '../../device/write';
 import { Asked } from '../../ui/asked';
+import { useDraft } from '../../state/use-draft';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -57,10 +58,14 @@ function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: (
   );
 }
 
+/** Characters of a report that are read: some batteries are a few thousand. */
+const MOST_TEXT = 20_000;
+
 /** What an operating system reports, pasted or as a file, one battery after another. */
 export function GaugePaste({ v }: { v: JobView }) {
   const [open, setOpen] = useState(false);
-  const [text, setText] = useState('');
+  const [text, setText] = useDraft(`gauge report ${v.job.id}`, '');
+  const [cut, setCut] = useState(false);
   let found: ReportedBattery[] = [];
   let trouble = '';
   if (text.trim() !== '') {
@@ -72,7 +77,10 @@ export function GaugePaste({ v }: { v: JobView }) {
   }
   const load = async () => {
     const file = await chooseFile('text/*,.txt');
-    if (file) setText((await file.text()).slice(0, 20_000));
+    if (!file) return;
+    const all = await file.text();
+    setCut(all.length > MOST_TEXT);
+    setText(all.slice(0, MOST_TEXT));
   };
   return (
     <>
@@ -83,6 +91,11 @@ export function GaugePaste({ v }: { v: JobView }) {
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
           <Button label="Open a file" onPress={() => void load()} />
           {trouble ? <Words bold>{trouble}</Words> : null}
+          {cut ? (
+            <Words
+              bold
+            >{`The file is longer than ${MOST_TEXT} characters: only its beginning was read. Look whether every battery is here.`}</Words>
+          ) : null}
           {found.map((b, i) => (
             // Two may have the same name: they are told apart by their order.
             <Battery key={i} b={b} v={v} onClose={() => setOpen(false)} />

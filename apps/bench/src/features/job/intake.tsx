@@ -11,11 +11,12 @@ import {
   type TriageBody,
   triageFindings,
 } from '@gavrel/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../device/write';
 import { STATION_UNDO_MS, UNDO_MS } from '../../state/actions';
 import { useActions } from '../../state/context';
+import { useDraft } from '../../state/use-draft';
 import { isUrgent } from '../../state/sync';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -217,7 +218,7 @@ export function IntakeStation({ v }: { v: JobView }) {
         {i.oldPack === 'owner wants it back' ? (
           <Words size={15}>A damaged pack is not handed back for use, and travels only as its ruling says.</Words>
         ) : null}
-        <Texts complaint={job.complaint} saw={i.ownerSaw ?? ''} agreed={i.agreed ?? ''} onSay={note} />
+        <Texts job={job.id} complaint={job.complaint} saw={i.ownerSaw ?? ''} agreed={i.agreed ?? ''} onSay={note} />
       </Card>
       <Card title="Charge before opening" testID="card-charge">
         <Words size={15} soft>
@@ -256,18 +257,21 @@ function unsaid<T extends object>(clear: T, said: T): T | null {
 const draftFor = (id: string) => `notebook:${id}` as const;
 
 function Texts({
+  job,
   complaint,
   saw,
   agreed,
   onSay,
 }: {
+  job: string;
   complaint: string;
   saw: string;
   agreed: string;
   onSay: (f: 'complaint' | 'ownerSaw' | 'agreed', v: string) => void;
 }) {
-  const [text, setText] = useState({ complaint, ownerSaw: saw, agreed });
   const before = { complaint, ownerSaw: saw, agreed };
+  const [touched, setTouched, done] = useDraft<Partial<typeof before>>(`words ${job}`, {});
+  const text = { ...before, ...touched };
   const fields = [
     ['complaint', 'What is wrong'],
     ['ownerSaw', 'What the owner saw'],
@@ -281,7 +285,7 @@ function Texts({
           key={f}
           label={label}
           value={text[f]}
-          onChange={(x) => setText((s) => ({ ...s, [f]: x }))}
+          onChange={(x) => setTouched((s) => ({ ...s, [f]: x }))}
           longest={LONGEST.story}
           multiline
           testID={`text-${f}`}
@@ -292,7 +296,10 @@ function Texts({
           label="Keep the words"
           tone="next"
           height={56}
-          onPress={() => changed.forEach(([f]) => onSay(f, text[f].trim()))}
+          onPress={() => {
+            changed.forEach(([f]) => onSay(f, text[f].trim()));
+            done();
+          }}
           testID="keep-texts"
         />
       ) : null}

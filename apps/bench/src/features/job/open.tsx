@@ -19,8 +19,8 @@ export function OpenStation({ v }: { v: JobView }) {
   const { job, sheet } = v;
   const [editing, setEditing] = useState(false);
   const map = job.fasteners?.body;
-  const keep = (b: FastenersBody) => {
-    void v.say('fasteners-mapped', b, `${b.screws.length} screws`);
+  const keep = async (b: FastenersBody) => {
+    await v.say('fasteners-mapped', b, `${b.screws.length} screws`);
     setEditing(false);
   };
   const c: CoverBody = job.cover?.body ?? {};
@@ -122,7 +122,14 @@ export function OpenStation({ v }: { v: JobView }) {
           ))}
         </Row>
       </Card>
-      {editing ? <MapEditor start={map ?? { habit: 'map', screws: [] }} onKeep={keep} onClose={() => setEditing(false)} /> : null}
+      {editing ? (
+        <MapEditor
+          job={`${job.id} ${job.fasteners?.id ?? ''}`}
+          start={map ?? { habit: 'map', screws: [] }}
+          onKeep={keep}
+          onClose={() => setEditing(false)}
+        />
+      ) : null}
     </>
   );
 }

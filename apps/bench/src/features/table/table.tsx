@@ -6,6 +6,7 @@ import { chooseFile, saveFile } from '../../device/picture';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useZone } from '../../state/rulings';
+import { useDraft } from '../../state/use-draft';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -209,7 +210,7 @@ export function TableScreen() {
   const t = useTokens();
   const today = localDay(useZone(), new Date());
   const { state, run } = useRuling();
-  const [text, setText] = useState('');
+  const [text, setText] = useDraft('table', '');
   const [source, setSource] = useState('');
   const [stocking, setStocking] = useState(false);
   const [more, setMore] = useState<Readonly<Record<number, string>>>({});

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { type Draft, draft, newId } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { useDraft } from '../../state/use-draft';
 import { SPACE, useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Choice, Button } from '../../ui/buttons';
@@ -52,7 +53,7 @@ export function IncidentSheet({
   const actions = useActions();
   const [what, setWhat] = useState<IncidentSort | null>(null);
   const [source, setSource] = useState<string>(NOBODY_SAW);
-  const [note, setNote] = useState('');
+  const [note, setNote, done] = useDraft(`incident ${incident ?? place?.id ?? ''}`, '');
   const tags = packs.map((p) => p.tag);
   const keep = async () => {
     if (!what) return;
@@ -64,6 +65,7 @@ export function IncidentSheet({
       draft('incident-opened', [...about, ...part.map((p): Subject => `pack:${p}`)], body),
     );
     await actions.write(drafts, SORT_WORDS[what]);
+    done();
     onClose();
     router.push(`/incident/${id}`);
   };

@@ -27,6 +27,9 @@ async function startJob(page: Page, n: string): Promise<void> {
   await tap(page, 'add-its-pack');
   await type(page, 'pack-tag', `P-${n}`);
   await tap(page, 'add-pack-now');
+  // One stays in the job; its slip is one tap away.
+  await see(page, 'at-label');
+  await tap(page, `in-sight-P-${n}`);
   await untilText(page, 'strip', /unproven/);
 }
 
@@ -269,7 +272,23 @@ test('keys: everything on a wide screen without a pointer', async () => {
   await see(page, 'search');
   await page.keyboard.type('?');
   await page.waitForFunction(() => document.body.innerText.includes('keep the number'));
+  // Behind a sheet no letter moves anything; Escape closes it.
+  await page.keyboard.press('y');
   await page.keyboard.press('Escape');
+  await page.waitForFunction(() => !document.body.innerText.includes('keep the number'));
+  await see(page, 'search');
+  // The finder: three strokes and Enter lead to a place, and Back leads out again.
+  await page.keyboard.down('Control');
+  await page.keyboard.press('k');
+  await page.keyboard.up('Control');
+  await see(page, 'finder');
+  await page.keyboard.type('round');
+  await see(page, 'finder-line');
+  expect(await axe(page)).toEqual([]);
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => location.pathname === '/round');
+  await page.goBack();
+  await page.waitForFunction(() => location.pathname === '/packs');
   await type(page, 'search', 'TH-144');
   await tap(page, 'pack-TH-144');
   await tap(page, 'measure-mass');
@@ -277,5 +296,37 @@ test('keys: everything on a wide screen without a pointer', async () => {
   expect(await untilText(page, 'typed', /171/)).toBe('171');
   await page.keyboard.press('Enter');
   await untilText(page, 'undo-bar', /Mass 171 g/);
+  await context.close();
+});
+
+test('Back closes what stands over the screen, and what was begun is there again, also after a reload', async () => {
+  const { page, context } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  await tap(page, 'tab-bench');
+  const path = () => page.evaluate(() => location.pathname);
+  const gone = (id: string) => page.waitForFunction((x) => !document.querySelector(`[data-testid="${x}"]`), {}, id);
+  const value = () => page.$eval('[data-testid="complaint"]', (e) => (e as HTMLInputElement).value);
+  await tap(page, 'start-job');
+  await type(page, 'notebook-tag', 'NB-900');
+  await type(page, 'complaint', 'dies at once, says the owner');
+  await page.goBack();
+  await gone('start-job-now');
+  expect(await path()).toBe('/');
+  await tap(page, 'start-job');
+  expect(await value()).toBe('dies at once, says the owner');
+  await page.keyboard.press('Escape');
+  await gone('start-job-now');
+  // Written down at a pause of typing.
+  await new Promise((r) => setTimeout(r, 600));
+  await page.reload();
+  await tap(page, 'start-job');
+  expect(await value()).toBe('dies at once, says the owner');
+  // Too long is said while one types, and nothing of it is lost.
+  await type(page, 'notebook-tag', 'x'.repeat(60));
+  await page.waitForFunction(() => document.body.innerText.includes('too many: at most 40 characters'));
+  await page.goBack();
+  await gone('start-job-now');
+  expect(await path()).toBe('/');
   await context.close();
 });

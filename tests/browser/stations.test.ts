@@ -82,11 +82,6 @@ async function arrive(h: Hands, n: string): Promise<void> {
   await untilText(h.page, 'strip', /damaged.*swollen/s);
 }
 
-const back = async (h: Hands) => {
-  await h.page.goBack();
-  h.taps += 1;
-};
-
 async function prepare(h: Hands): Promise<void> {
   await h.tap('station-swollen');
   await untilText(h.page, 'opening', /do not open/);
@@ -130,7 +125,6 @@ test('a swollen pack from the door to the hand-over; the next of its model in le
   await first.say('li-ion', 'Chemistry');
   await first.tap('keep-words');
   await untilText(page, 'card-label', /consistent/);
-  await back(first);
   await prepare(first);
   await look(page, 'open');
 
@@ -178,7 +172,6 @@ test('a swollen pack from the door to the hand-over; the next of its model in le
   await tap(page, 'tab-bench');
   const second = new Hands(page);
   await arrive(second, '602');
-  await back(second);
   expect(await untilText(page, 'swollen-before', /came in swollen/)).toMatch(/1 of 1/);
   await prepare(second);
   await second.tap('take-screws-0', 'take-cover', 'onward', 'all-off', 'take-isolation', 'onward', 'take-label-0');

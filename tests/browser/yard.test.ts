@@ -65,7 +65,7 @@ test('a round: the check, one tap for all quiet, and a warm container alarms eve
   await signIn(page, 'technician-Wren');
   await tap(page, 'tab-yard');
   await tap(page, 'open-round');
-  await untilText(page, 'sweep-opening', /not in order: no suspect pack on a bench/);
+  await untilText(page, 'sweep-opening', /not in order: a suspect pack lies on a bench/);
   expect(await textOf(page, 'round-Quarantine-box-B')).toContain('late');
   await tap(page, 'quiet-Quarantine-box-B');
   await page.waitForFunction(
@@ -139,6 +139,7 @@ test('a limit below what lies there is shown as over; many packs are put at once
   await tap(page, 'keep-moves');
   await page.waitForFunction(() => document.querySelector('[data-testid="plan"]') === null);
   await tap(page, 'open-assign');
+  for (const key of ['choose-unproven', 'choose-all', 'keep-chosen']) await tap(page, key);
   await untilText(page, 'plan', / 0 move/);
   expect(noise).toEqual([]);
   await context.close();

@@ -13,7 +13,7 @@ function onBack(e: PopStateEvent): void {
   if (ours > 0) {
     ours -= 1;
     e.stopImmediatePropagation();
-  } else if (over.length > 0 && depthHere() < over.length) {
+  } else if (over.length > 0) {
     e.stopImmediatePropagation();
     over[over.length - 1]!.close();
   }
@@ -32,7 +32,8 @@ export function useBackCloses(onClose: () => void): void {
     const mine = { close: () => close.current() };
     over.push(mine);
     const depth = over.length;
-    history.pushState({ ...(history.state as object | null), over: depth }, '', location.href);
+    // The step of one that just closed serves the next.
+    if (depthHere() < depth) history.pushState({ ...(history.state as object | null), over: depth }, '', location.href);
     return () => {
       const at = over.indexOf(mine);
       if (at >= 0) over.splice(at, 1);

@@ -3,7 +3,22 @@ import { type Figure, value } from '../quantity/figure';
 export const THREADS = ['M1.4', 'M1.6', 'M2', 'M2.5', 'M3'] as const;
 export type Thread = (typeof THREADS)[number];
 
-export const DRIVES = ['PH000', 'PH00', 'PH0', 'PH1', 'T5', 'T6', 'T8', 'T10', 'other'] as const;
+export const DRIVES = [
+  'PH000',
+  'PH00',
+  'PH0',
+  'PH1',
+  'T3',
+  'T5',
+  'T6',
+  'T8',
+  'T10',
+  'five-lobe',
+  'three-wing',
+  'hex',
+  'slotted',
+  'other',
+] as const;
 export type Drive = (typeof DRIVES)[number];
 
 /** What may lie over a screw. */

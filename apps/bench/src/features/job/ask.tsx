@@ -1,4 +1,4 @@
-import type { Answer } from '@gavrel/core';
+import type { Answer, Station } from '@gavrel/core';
 import { createContext, useContext } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../state';
@@ -58,6 +58,12 @@ function Before({ history, value }: { history: readonly Answer[]; value: unknown
     </View>
   );
 }
+
+/** Leads to another station of the job that is open, and there to one of its packs. */
+export const GoTo = createContext<(s: Station, pack?: string) => void>(() => undefined);
+
+/** The pack that a station shows first; null: the first of the machine. */
+export const PackShown = createContext<string | null>(null);
 
 /** The job whose cautions can be put away; null elsewhere. */
 export const CautionsOf = createContext<string | null>(null);

@@ -193,6 +193,8 @@ export function MapEditor({
     if (picked === null) setBrush(apply(brush));
     else change(screws.map((s) => (s.id === picked ? apply(s) : s)));
   };
+  const mm = Number(now.length?.digits ?? 0);
+  const length = (x: number) => set({ length: { digits: String(x), unit: 'mm' } });
   const repeat = () => {
     const [a, b] = screws.slice(-2);
     if (!a || !b) return;
@@ -280,6 +282,11 @@ export function MapEditor({
         onChange={(d) => set({ length: { digits: d, unit: 'mm' } })}
         words={Object.fromEntries(LENGTHS.map((l) => [l, `${l} mm`]))}
       />
+      <Row gap={6}>
+        <Button label="½ mm shorter" disabled={mm <= 0.5} onPress={() => length(mm - 0.5)} testID="map-shorter" />
+        <Figures bold>{now.length ? `${now.length.digits} mm` : 'no length'}</Figures>
+        <Button label="½ mm longer" disabled={mm >= 40} onPress={() => length(mm + 0.5)} testID="map-longer" />
+      </Row>
       <Choice label="Thread" options={THREADS} value={now.thread ?? null} onChange={(thread) => set({ thread })} />
       <Choice label="Drive" options={DRIVES} value={now.drive ?? null} onChange={(drive) => set({ drive })} />
       <Row gap={6}>

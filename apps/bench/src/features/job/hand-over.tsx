@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useContext, useRef, useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { inked } from '../../device/picture';
@@ -11,7 +11,7 @@ import { exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { ReportKey } from './report-key';
-import { Ask, Caution } from './ask';
+import { Ask, Caution, GoTo } from './ask';
 import { useOwner } from './owner-card';
 import type { JobView } from './view';
 
@@ -77,7 +77,13 @@ export function HandOver({ v }: { v: JobView }) {
   const [strokes, setStrokes] = useState<readonly Stroke[]>([]);
   const wants = v.job.intake.oldPack === 'owner wants it back';
   const damaged = v.inside.some((p) => p.judgement.condition === 'damaged' || p.judgement.condition === 'critical');
-  const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(v.inside.length === 0 ? 'none' : 'stays here');
+  // What the owner said at the counter is what is taken for granted here.
+  const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(
+    v.inside.length === 0 ? 'none' : wants ? 'given back' : 'stays here',
+  );
+  const [closing, setClosing] = useState(false);
+  const go = useContext(GoTo);
+  const left = v.rail.filter((s) => s.state !== 'done' && s.state !== 'skipped');
   const done = v.job.handedOver;
   const keep = async () => {
     const signature = strokes.length > 0 ? (await actions.keepPicture(await inked(strokes, BOX.width, BOX.height))).sha256 : null;
@@ -105,9 +111,48 @@ export function HandOver({ v }: { v: JobView }) {
       <Row>
         <ReportKey v={v} owner={owner?.name ?? ''} />
         <Button label={done ? 'Hand over again' : 'Hand over'} onPress={() => setOpen(true)} testID="hand-over" />
-        {v.job.closedAt ? null : <Button label="Close the job" disabled={!judged} onPress={close} testID="close-job" />}
+        {v.job.closedAt ? null : (
+          <Button
+            label="Close the job"
+            disabled={!judged}
+            onPress={left.length > 0 ? () => setClosing(true) : close}
+            testID="close-job"
+          />
+        )}
       </Row>
       {!judged && !v.job.closedAt ? <Words soft>A pack is still unproven: examine it before the job closes.</Words> : null}
+      {closing ? (
+        <Sheet
+          title="Not everything is done"
+          onClose={() => setClosing(false)}
+          footer={
+            <Button
+              label="Close it all the same"
+              tone="next"
+              height={64}
+              onPress={() => {
+                setClosing(false);
+                close();
+              }}
+              testID="close-anyway"
+            />
+          }
+        >
+          {left.map((s) => (
+            <Button
+              key={s.station}
+              label={`${s.station}${s.state === 'owed' ? ', owed' : ''}: ${s.missing}`}
+              height={56}
+              onPress={() => {
+                setClosing(false);
+                go(s.station);
+              }}
+              testID={`left-${s.station}`}
+            />
+          ))}
+          <Words size={15}>What is left open is told on the owner’s page and stays on the record.</Words>
+        </Sheet>
+      ) : null}
       {open ? (
         <Sheet
           title="Hand over"

@@ -1,6 +1,6 @@
 import { type LoggedEntry, minutesOf, type Station, type Subject } from '@gavrel/core';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useContext, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOf, entriesOfPack } from '../../device/store';
 import { draft } from '../../device/write';
@@ -14,8 +14,9 @@ import { Heading, Words } from '../../ui/words';
 import { History } from '../../entry/history';
 import { WaitingCard } from '../../entry/waiting-card';
 import { AddPack } from './add-pack';
-import { CautionsOf } from './ask';
+import { CautionsOf, GoTo, PackShown } from './ask';
 import { FitStation } from './fit';
+import { InSight } from './in-sight';
 import { IntakeStation } from './intake';
 import { IsolateStation } from './isolate';
 import { MatchStation } from './match';
@@ -73,6 +74,7 @@ function Holder({ v }: { v: JobView }) {
 
 /** The packs of the job, each opening its slip. */
 function Packs({ v }: { v: JobView }) {
+  const go = useContext(GoTo);
   const [adding, setAdding] = useState(false);
   return (
     <Card
@@ -99,7 +101,7 @@ function Packs({ v }: { v: JobView }) {
         </Button>
       ))}
       {v.packs.length > 1 ? <Words size={15}>Several packs in one machine: the worst decides.</Words> : null}
-      {adding ? <AddPack job={v.job} onClose={() => setAdding(false)} onAdded={(id) => router.push(`/pack/${id}`)} /> : null}
+      {adding ? <AddPack job={v.job} onClose={() => setAdding(false)} onAdded={(id) => go('label', id)} /> : null}
     </Card>
   );
 }
@@ -191,7 +193,11 @@ export function Job({ id }: { id: string }) {
   const next = v.rail.find((s) => s.state === 'next')?.station ?? (v.job.closedAt ? 'prove' : 'intake');
   // A station that left the rail (a suspicion that was cleared) is not shown any more.
   const here = chosen && v.rail.some((s) => s.station === chosen) ? chosen : next;
-  const go = (s: Station) => setChosen(s);
+  const [pack, setPack] = useState<string | null>(null);
+  const go = (s: Station, of?: string) => {
+    setChosen(s);
+    if (of !== undefined) setPack(of);
+  };
   if (chosen === null) queueMicrotask(() => setChosen(next));
   const Body = STATION[here];
   const waiting = [v.job, ...(v.notebook ? [v.notebook] : []), ...v.packs.map((p) => p.facts)].flatMap((x) => x.waiting);
@@ -204,45 +210,50 @@ export function Job({ id }: { id: string }) {
     </>
   );
   return (
-    <View style={{ flex: 1 }}>
-      <View style={{ padding: SPACE, paddingBottom: 0, gap: 4 }}>
-        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-          <Heading level={1} size={22} style={{ flex: 1 }}>
-            {`${v.notebook?.tag ?? ''}${v.notebook?.model ? ` · ${v.notebook.model}` : ''}`}
-          </Heading>
-          <Holder v={v} />
-        </View>
-        {v.sheet && v.sheet.swollen > 0 && here !== 'prove' ? (
-          <Words bold size={15} testID="swollen-before">
-            {swollenWords(v.sheet)}
-          </Words>
-        ) : null}
-        <Rail stops={v.rail} here={here} onGo={go} />
-      </View>
-      <View style={{ flex: 1, flexDirection: 'row' }}>
-        <View style={{ flex: 1 }} testID={`at-${here}`}>
-          <Column key={here}>
-            <CautionsOf.Provider value={v.job.id}>
-              <WaitingCard
-                waiting={waiting}
-                packs={v.packs.map((p) => p.facts)}
-                load={async () => {
-                  const [own, packs] = await Promise.all([logOf(v), packLogsOf(v)]);
-                  return { all: [...own, ...[...packs.values()].flat()], packs };
-                }}
-              />
-              <Body v={v} />
-            </CautionsOf.Provider>
-            <Onward v={v} here={here} onGo={go} />
-            {wide ? null : side}
-          </Column>
-        </View>
-        {wide ? (
-          <View style={{ width: 400 }}>
-            <Column>{side}</Column>
+    <GoTo.Provider value={go}>
+      <PackShown.Provider value={pack}>
+        <View style={{ flex: 1 }}>
+          <View style={{ padding: SPACE, paddingBottom: 0, gap: 4 }}>
+            <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+              <Heading level={1} size={22} style={{ flex: 1 }}>
+                {`${v.notebook?.tag ?? ''}${v.notebook?.model ? ` · ${v.notebook.model}` : ''}`}
+              </Heading>
+              <Holder v={v} />
+            </View>
+            {v.sheet && v.sheet.swollen > 0 && here !== 'prove' ? (
+              <Words bold size={15} testID="swollen-before">
+                {swollenWords(v.sheet)}
+              </Words>
+            ) : null}
+            <Rail stops={v.rail} here={here} onGo={go} />
+            <InSight v={v} />
           </View>
-        ) : null}
-      </View>
-    </View>
+          <View style={{ flex: 1, flexDirection: 'row' }}>
+            <View style={{ flex: 1 }} testID={`at-${here}`}>
+              <Column key={here}>
+                <CautionsOf.Provider value={v.job.id}>
+                  <WaitingCard
+                    waiting={waiting}
+                    packs={v.packs.map((p) => p.facts)}
+                    load={async () => {
+                      const [own, packs] = await Promise.all([logOf(v), packLogsOf(v)]);
+                      return { all: [...own, ...[...packs.values()].flat()], packs };
+                    }}
+                  />
+                  <Body v={v} />
+                </CautionsOf.Provider>
+                <Onward v={v} here={here} onGo={go} />
+                {wide ? null : side}
+              </Column>
+            </View>
+            {wide ? (
+              <View style={{ width: 400 }}>
+                <Column>{side}</Column>
+              </View>
+            ) : null}
+          </View>
+        </View>
+      </PackShown.Provider>
+    </GoTo.Provider>
   );
 }

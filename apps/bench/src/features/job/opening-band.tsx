@@ -4,7 +4,8 @@ import { SPACE, useTokens } from '../../theme';
 import { ConditionShape } from '../../ui/shape';
 import { Words } from '../../ui/words';
 
-const SHAPE: Record<OpeningWord, Condition> = {
+/** Shapes say the same of a machine as of a pack. */
+export const SHAPE_OF_OPENING: Record<OpeningWord, Condition> = {
   'open now': 'sound',
   'bring down first': 'spent',
   'do not open': 'damaged',
@@ -30,7 +31,7 @@ export function OpeningBand({ opening }: { opening: Opening }) {
         gap: 12,
       }}
     >
-      <ConditionShape condition={SHAPE[opening.word]} size={30} color={solid ? ink : undefined} />
+      <ConditionShape condition={SHAPE_OF_OPENING[opening.word]} size={30} color={solid ? ink : undefined} />
       <View style={{ flex: 1 }}>
         <Words bold size={20} color={ink}>
           {opening.word}

@@ -1,6 +1,6 @@
 import { show } from '@gavrel/core';
 import type { SheetLabel } from '@gavrel/core/job';
-import { useState } from 'react';
+import { useContext, useEffect, useState } from 'react';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useAppSelector } from '../../state';
@@ -16,6 +16,7 @@ import { LookCard } from '../../entry/look-card';
 import { MeasureCard } from '../../entry/measure-card';
 import { RoutesCard } from '../../entry/routes-card';
 import { SwellingCard } from '../../entry/swelling-card';
+import { PackShown } from './ask';
 import { SourcesCard } from './isolate';
 import { Pictures } from '../../entry/pictures';
 import { SheetOffer } from './sheet-offer';
@@ -30,22 +31,25 @@ function EachPack({
   children: (p: RuledPack, onTask: (t: NumberTask) => void, onKeep: (d: Draft, w: string) => Promise<unknown>) => React.ReactNode;
 }) {
   const actions = useActions();
-  const [at, setAt] = useState(0);
+  const shown = useContext(PackShown);
+  const [picked, setPicked] = useState<string | null>(null);
+  // A pack that was just added is the one that is meant.
+  useEffect(() => setPicked(null), [shown]);
   const [task, setTask] = useState<NumberTask | null>(null);
-  const p = v.packs[Math.min(at, v.packs.length - 1)];
+  const p = v.packs.find((x) => x.facts.id === (picked ?? shown)) ?? v.packs[0];
   if (!p) return <Words>No pack yet. Tag it, then add it.</Words>;
   const onKeep = (d: Draft, words: string) => actions.write([d], words);
   return (
     <>
       {v.packs.length > 1 ? (
         <View role="radiogroup" aria-label="Pack" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
-          {v.packs.map((x, i) => (
+          {v.packs.map((x) => (
             <Button
               key={x.facts.id}
               label={`${x.facts.tag}, ${x.facts.use ?? ''}`}
               role="radio"
               selected={p === x}
-              onPress={() => setAt(i)}
+              onPress={() => setPicked(x.facts.id)}
               testID={`of-pack-${x.facts.tag}`}
             />
           ))}

@@ -217,6 +217,11 @@ describe('the rail', () => {
     const one = { ...ISOLATED, sources: ISOLATED.sources!.slice(1) };
     expect(state(said(one), 'isolate').missing).toBe('live: T-1');
     expect(liveSources(said({ ...ISOLATED, coinCell: 'not seen' }), [pack().facts])).toMatchObject([{ what: 'coin cell' }]);
+    // A new pack was not there when the machine was opened, before it is fitted and after.
+    const fresh = { ...pack().facts, id: OTHER, tag: 'T-9', use: 'replacement' as const };
+    const fitted = { ...said(ISOLATED), fittedPack: OTHER };
+    expect(liveSources(said(ISOLATED), [pack().facts, fresh])).toEqual(liveSources(said(ISOLATED), [pack().facts]));
+    expect(liveSources(fitted, [pack().facts, { ...fresh, use: 'fitted' }])).toEqual(liveSources(fitted, [pack().facts]));
   });
   test('a refit that does not close is not done, and says where', () => {
     const map = entry('fasteners-mapped', { habit: 'map', screws: [{ id: 1, x: 0, y: 0, thread: 'M2', length: mm('4') }] }, on);

@@ -37,7 +37,9 @@ const sameSource = (a: Source, b: Source) => a.what === b.what && (a.tag ?? '') 
 export function liveSources(job: JobFacts, packs: readonly PackFacts[]): Source[] {
   const said = job.isolated?.body.sources ?? [];
   const coin = job.isolated?.body.coinCell;
-  return sourcesOf(packs).filter((s) => {
+  // What is to go in, or went in at the end, was not there when the machine was opened.
+  const inside = packs.filter((p) => p.use !== 'replacement' && p.use !== 'spare' && p.id !== job.fittedPack);
+  return sourcesOf(inside).filter((s) => {
     if (s.what === 'coin cell' && (coin === 'left' || coin === 'removed')) return false;
     return !said.some((x) => sameSource(x, s) && x.state !== 'live');
   });

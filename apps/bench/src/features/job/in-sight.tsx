@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { Pressable, View } from 'react-native';
+import { Pressable, ScrollView, View } from 'react-native';
 import { useTokens } from '../../theme';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Words } from '../../ui/words';
@@ -11,21 +11,18 @@ export function InSight({ v }: { v: JobView }) {
   const t = useTokens();
   const { word, reasons } = v.opening;
   return (
-    <View
+    <ScrollView
+      horizontal
+      showsHorizontalScrollIndicator={false}
+      tabIndex={0}
       role="status"
       aria-label="Machine and packs"
       testID="in-sight"
-      style={{
-        flexDirection: 'row',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        columnGap: 14,
-        borderBottomWidth: 1,
-        borderColor: t.line,
-      }}
+      style={{ flexGrow: 0, borderBottomWidth: 1, borderColor: t.line }}
+      contentContainerStyle={{ alignItems: 'center', gap: 16 }}
     >
       {v.job.closedAt === null ? (
-        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 40, flexShrink: 1 }}>
+        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 40 }}>
           <ConditionShape condition={SHAPE_OF_OPENING[word]} size={20} />
           <Words bold size={15} lines={1}>
             {word === 'open now' ? word : `${word}${reasons[0] ? `: ${reasons[0]}` : ''}`}
@@ -36,7 +33,6 @@ export function InSight({ v }: { v: JobView }) {
         <Pressable
           key={p.facts.id}
           role="link"
-          aria-label={`pack ${p.facts.tag}, ${p.judgement.condition}`}
           onPress={() => router.push(`/pack/${p.facts.id}`)}
           testID={`in-sight-${p.facts.tag}`}
           style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 48 }}
@@ -48,6 +44,6 @@ export function InSight({ v }: { v: JobView }) {
           <Words size={15}>{p.judgement.condition}</Words>
         </Pressable>
       ))}
-    </View>
+    </ScrollView>
   );
 }

@@ -73,6 +73,19 @@ async function keepable(): Promise<void> {
   if (warnings.length > 0) throw new Trouble(`the application cannot be kept on a device: ${warnings[0]}`);
 }
 
+/** Most that a first visit loads before anything stands, bytes of brotli: what only some screens need belongs in a file of its own. */
+const FIRST_LOAD_MOST = 460_000;
+
+/** @throws Trouble when the scripts of the page weigh more. */
+function weigh(): void {
+  const scripts = [...readFileSync(join(DIST, 'index.html'), 'utf8').matchAll(/<script src="\/([^"]+)"/g)].map((m) => m[1]!);
+  const bytes = scripts.reduce((sum, f) => sum + statSync(join(DIST, `${f}.br`)).size, 0);
+  if (bytes > FIRST_LOAD_MOST)
+    throw new Trouble(
+      `the first load is ${bytes} bytes of code, ${FIRST_LOAD_MOST} at most: load what was added later, see shell/later.ts`,
+    );
+}
+
 /** Exports the application once and keeps it while nothing changed; writes the compressed copies last. */
 export async function build(say: (line: string) => void): Promise<string> {
   const want = sourceHash();
@@ -97,6 +110,7 @@ export async function build(say: (line: string) => void): Promise<string> {
     writeFileSync(`${f}.gz`, gzipSync(bytes, { level: 9 }));
     writeFileSync(`${f}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 10 } }));
   }
+  weigh();
   writeFileSync(MARK, `${want} ${builtHash()}`);
   return DIST;
 }

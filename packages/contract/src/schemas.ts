@@ -23,6 +23,8 @@ import { LONGEST } from './lengths';
 import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
 import { type FieldError, MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
+
+export { SHEET_FILE_SCHEMA } from './work';
 import { YARD } from './yard';
 
 const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {

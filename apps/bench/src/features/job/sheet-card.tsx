@@ -5,6 +5,7 @@ import { chooseFile, saveFile } from '../../device/picture';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { loadSchemas, schemasHere } from '../../state/schemas';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
@@ -28,8 +29,10 @@ export function SheetCard({ v }: { v: JobView }) {
     const file = await chooseFile('application/json,.json');
     if (!file) return;
     try {
-      const { SHEET_FILE_SCHEMA } = await import('@gavrel/contract/work');
-      const { value, error } = SHEET_FILE_SCHEMA.validate(JSON.parse(await file.text()), { convert: false });
+      await loadSchemas();
+      const schemas = schemasHere();
+      if (!schemas) throw new Error('what checks such a file is not on this device yet: try again when the server answers');
+      const { value, error } = schemas.SHEET_FILE_SCHEMA.validate(JSON.parse(await file.text()), { convert: false });
       if (error) throw new Error(`not a model sheet: ${error.message}`);
       const by = (value as { sheet: ModelSheet }).sheet;
       const from = by.variants[0]?.by ?? by.cover?.by ?? by.isolation?.by ?? by.removal?.by ?? 'another workshop';

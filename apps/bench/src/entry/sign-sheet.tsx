@@ -20,8 +20,14 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
   const people = useAppSelector((s) => s.session.session?.people ?? []);
   const authors = new Set(entries.map((e) => e.by));
   const trained = entries.some((e) => e.waits === 'trained');
+  // A milder policy is a matter of two leads.
+  const leads = entries.some((e) => e.kind === 'policy-set');
   const others = people.filter(
-    (p) => !authors.has(p.id) && p.role !== 'viewer' && (!trained || p.competent || p.role === 'outside'),
+    (p) =>
+      !authors.has(p.id) &&
+      p.role !== 'viewer' &&
+      (!trained || p.competent || p.role === 'outside') &&
+      (!leads || p.role === 'lead'),
   );
   const [who, setWho] = useState<Person | null>(null);
   const [way, setWay] = useState<(typeof WAYS)[number]>('pin');
@@ -58,7 +64,9 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
       {sent ? null : <Words bold>It is not sent yet: close this and wait a few seconds.</Words>}
       {others.length === 0 ? (
         <Words>
-          {`Nobody else here ${trained ? 'is trained to assess' : 'belongs to this workshop'}. A lead names a competent person outside, under More → People.`}
+          {leads
+            ? 'Nobody else here is a lead: one makes another a lead, under More → People.'
+            : `Nobody else here ${trained ? 'is trained to assess' : 'belongs to this workshop'}. A lead names a competent person outside, under More → People.`}
         </Words>
       ) : (
         <Words size={15}>Who signs has looked at it themselves. It makes the pack milder and stays on record.</Words>

@@ -3,6 +3,7 @@ import { localDay } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { api, errorMessage } from '../../device/api';
+import { useAppSelector } from '../../state';
 import { useZone } from '../../state/rulings';
 import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
@@ -90,8 +91,51 @@ function PersonSheet({
   );
 }
 
-/** Everybody of the workshop, what each may do, and who is let in. */
+/** What each role may do. */
+function RolesCard() {
+  return (
+    <Card title="What each may do">
+      {([...ROLES, 'outside'] as const).map((r) => (
+        <Words key={r}>
+          <Words bold>{r}</Words>
+          {`: ${ROLE_WORDS[r]}`}
+        </Words>
+      ))}
+    </Card>
+  );
+}
+
+/** Who belongs to the workshop, for whoever may change nothing of it. */
+function Everybody() {
+  const people = useAppSelector((s) => s.session.session?.people ?? []);
+  const today = localDay(useZone(), new Date());
+  return (
+    <Column style={{ width: '100%', maxWidth: 760, alignSelf: 'center' }}>
+      <Heading level={1} size={26}>
+        People
+      </Heading>
+      <Card title="In this workshop" testID="card-people">
+        {people.map((p) => (
+          <Words key={p.id}>
+            <Words bold>{p.name}</Words>
+            {`, ${[p.role, ...(p.trainings ?? []).map((t) => trainingWords(t, today))].join(', ')}`}
+          </Words>
+        ))}
+        <Words soft>A lead invites people, changes roles and trainings.</Words>
+      </Card>
+      <RolesCard />
+    </Column>
+  );
+}
+
+/** People as each may see them: a lead changes who is let in and as what, everybody else reads. */
 export function People() {
+  const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
+  return lead ? <PeopleOfLead /> : <Everybody />;
+}
+
+/** Everybody of the workshop, what each may do, and who is let in. */
+function PeopleOfLead() {
   const actions = useActions();
   const [all, setAll] = useState<readonly PersonDetail[] | null>(null);
   const [open, setOpen] = useState<string | null>(null);
@@ -162,14 +206,7 @@ export function People() {
         ) : null}
       </Card>
       <Outside all={all ?? []} run={run} />
-      <Card title="What each may do">
-        {([...ROLES, 'outside'] as const).map((r) => (
-          <Words key={r}>
-            <Words bold>{r}</Words>
-            {`: ${ROLE_WORDS[r]}`}
-          </Words>
-        ))}
-      </Card>
+      <RolesCard />
       {all ? <TrailCard all={all} /> : null}
       {person ? (
         <PersonSheet

@@ -46,6 +46,9 @@ describe('a tag that two devices gave', () => {
     by('two', 'bram', 'pack-added', here, { tag: 'TH-1', use: 'spare' }),
     by('one', 'anna', 'reading-taken', here, { quantity: 'mass', figure: { digits: '0.24', unit: 'kg' } }),
     by('two', 'bram', 'finding-recorded', here, { code: 'swollen' }),
+    by('two', 'bram', 'looked', here, { groups: ['smell'] }),
+    by('two', 'bram', 'reading-taken', here, { quantity: 'pack-voltage', figure: { digits: '11.3', unit: 'V' } }),
+    by('two', 'bram', 'reading-taken', here, { quantity: 'mass', figure: { digits: '0.31', unit: 'kg' } }),
   ];
   const write = (drafts: ReturnType<typeof splitTwice>) =>
     drafts.map((d) =>
@@ -62,7 +65,8 @@ describe('a tag that two devices gave', () => {
       s.slice(5),
       all.filter((e) => e.subjects.includes(s)),
     )!;
-    return [f.tag, f.use, f.addedTwice !== undefined, f.readings.length, f.findings.length];
+    const kg = f.readings.filter((r) => r.body.quantity === 'mass').map((r) => r.body.figure.digits);
+    return [f.tag, f.use, f.addedTwice !== undefined, kg, f.findings.length, f.looks.length];
   };
 
   test('stands for two packs: one gets a tag, its danger is on both until a second person agrees, then on it alone', () => {
@@ -70,16 +74,17 @@ describe('a tag that two devices gave', () => {
     const twice = foldPack(HERE!, all)!.addedTwice!;
     expect(twice).toHaveLength(2);
     const split = write(splitTwice({ id: HERE!, tag: 'TH-1' }, twice, all, { id: THERE!, tag: 'TH-2' }));
-    expect(of(here, [...all, ...split]).slice(2)).toEqual([true, 1, 1]);
-    expect(of(there, [...all, ...split])).toEqual(['TH-2', 'spare', false, 0, 1]);
+    expect(of(here, [...all, ...split]).slice(2, 5)).toEqual([true, ['0.24', '0.31'], 1]);
+    // No look goes with it: nobody looks at it now.
+    expect(of(there, [...all, ...split])).toEqual(['TH-2', 'spare', false, ['0.31'], 1, 0]);
     const agreed = [...all, ...split, ...confirmed(split)];
-    expect(of(here, agreed)).toEqual(['TH-1', 'removed', false, 1, 0]);
-    expect(of(there, agreed)).toEqual(['TH-2', 'spare', false, 0, 1]);
+    expect(of(here, agreed)).toEqual(['TH-1', 'removed', false, ['0.24'], 0, 0]);
+    expect(of(there, agreed)).toEqual(['TH-2', 'spare', false, ['0.31'], 1, 0]);
   });
   test('stands for one pack: everything stays on it, once a second person agrees', () => {
     const all = record();
     const joined = write(joinTwice(foldPack(HERE!, all)!.addedTwice!, all));
-    expect(of(here, [...all, ...joined]).slice(2)).toEqual([true, 1, 1]);
-    expect(of(here, [...all, ...joined, ...confirmed(joined)])).toEqual(['TH-1', 'removed', false, 1, 1]);
+    expect(of(here, [...all, ...joined]).slice(2)).toEqual([true, ['0.24', '0.31'], 1, 1]);
+    expect(of(here, [...all, ...joined, ...confirmed(joined)])).toEqual(['TH-1', 'removed', false, ['0.24', '0.31'], 1, 1]);
   });
 });

@@ -36,9 +36,15 @@ export function moveTo(
   return [said, draft('retracted', e.subjects, { reason: `wrong pack: it is ${to.tag}, not ${from.tag}` }, e.id)];
 }
 
+/** What stays true of a pack however late it is said again; a charge or a voltage of another day is not. */
+const LASTING: readonly string[] = ['mass', 'thickness', 'new-thickness'];
+const isLasting = (e: LoggedEntry): boolean =>
+  e.kind === 'label-read' || e.kind === 'finding-recorded' || (e.kind === 'reading-taken' && LASTING.includes(e.body.quantity));
+
 /**
- * A tag that two devices gave stands for two packs: the one that was added later gets a tag of its own, and what its device said goes with
- * it. Until a second person agrees, the first keeps the worse of both.
+ * A tag that two devices gave stands for two packs: the one that was added later gets a tag of its own, and what its device said for good goes
+ * with it. Its looks are taken back and it is looked at anew; voltages and charges stay where they were said. Until a second person agrees,
+ * the first keeps the worse of both.
  * @param twice who added it, first to last. @param all everything on record of the pack.
  */
 export function splitTwice(
@@ -55,7 +61,10 @@ export function splitTwice(
   const body = { ...(bodyOf(later) as Bodies['pack-added']), tag: to.tag };
   return [
     draft('pack-added', [`pack:${to.id}`, ...others], body),
-    ...theirs.flatMap((e) => moveTo(e, pack, to)),
+    ...theirs.filter(isLasting).flatMap((e) => moveTo(e, pack, to)),
+    ...theirs
+      .filter((e) => e.kind === 'looked')
+      .map((e) => draft('retracted', e.subjects, { reason: `two packs: it may have been ${to.tag}` }, e.id)),
     draft('retracted', later.subjects, { reason: `two packs: this one is ${to.tag} now` }, later.id),
   ];
 }

@@ -42,7 +42,7 @@ function TwoPacks({ facts, onClose }: { facts: PackFacts; onClose: () => void })
         />
       }
     >
-      <Words>{`The one added later gets a tag of its own; what was read of it there goes with it. Until a second person agrees, ${facts.tag} keeps the worse of both.`}</Words>
+      <Words>{`The one added later gets a tag of its own; its label, findings, weight and thickness go with it, and it is looked at anew. Until a second person agrees, ${facts.tag} keeps the worse of both.`}</Words>
       <Field
         label="New tag, put it on the pack"
         value={tag}

@@ -1,18 +1,69 @@
-import { checkLabel, type Interval, labelWords, show } from '@gavrel/core';
-import { useState } from 'react';
+import { checkLabel, type Interval, type LabelBody, labelWords, show } from '@gavrel/core';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../ui/buttons';
 import { Card, Row } from '../ui/frame';
 import { Figures, Words } from '../ui/words';
-import { figureTask } from './label-draft';
+import { useAppSelector } from '../state';
+import { knownLabels } from './known-labels';
+import { figureTask, labelDrafts } from './label-draft';
 import { LABEL_FIGURES } from './tasks';
 import { WordsSheet } from './words-sheet';
 import type { NumberCardProps } from './card';
 
 const interval = (i: Interval) => `${i.lo.toFixed(1)} to ${i.hi.toFixed(1)} Wh`;
 
+/** Types offered for a pack whose label nobody has read. */
+const OFFERED = 3;
+
+const typeWords = (l: LabelBody): string =>
+  [
+    l.typeCode,
+    ...[l.nominalVoltage, l.ratedCapacity, l.ratedEnergy].map((f) => f && show(f)),
+    l.limitedChargeVoltage && `limit ${show(l.limitedChargeVoltage)}`,
+    l.designation,
+    l.chemistry,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+
+/** A label that was read on another pack of the type: held line by line against this one, it is said with one tap. */
+function SameAs({ facts, label, onKeep }: Pick<NumberCardProps, 'facts' | 'onKeep'> & { label: LabelBody }) {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const known = useMemo(() => knownLabels(Object.values(packs), facts, OFFERED), [packs, facts]);
+  if (known.length === 0) return null;
+  const take = async (l: LabelBody) => {
+    for (const d of labelDrafts(facts, label, l)) await onKeep(d, 'label read, the same');
+  };
+  return (
+    <View style={{ gap: 6 }}>
+      <Words size={15} soft>
+        Hold it against this label line by line. All the same? One tap.
+      </Words>
+      {known.map((k) => (
+        <Button
+          key={k.label.typeCode}
+          label={`${typeWords(k.label)}, as on ${k.from}`}
+          height={56}
+          onPress={() => void take(k.label)}
+          testID={`same-label-${k.label.typeCode}`}
+        />
+      ))}
+    </View>
+  );
+}
+
 /** What the label says, what follows from it, and whether it agrees with itself. */
-export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
+export function LabelCard({
+  facts,
+  ruling,
+  onTask,
+  onKeep,
+  offers = true,
+}: NumberCardProps & {
+  /** Are labels of known types offered here? */
+  offers?: boolean;
+}) {
   const [words, setWords] = useState(false);
   const { all: label, disputed } = ruling.judgement.label;
   const { nature } = ruling.judgement;
@@ -28,6 +79,7 @@ export function LabelCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
         </Words>
       }
     >
+      {offers ? <SameAs facts={facts} label={label} onKeep={onKeep} /> : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
         {(Object.keys(LABEL_FIGURES) as (keyof typeof LABEL_FIGURES)[]).map((key) => {
           const f = label[key];

@@ -94,7 +94,13 @@ export function LabelStation({ v }: { v: JobView }) {
                   />
                 ))
             : null}
-          <LabelCard facts={p.facts} ruling={p.ruling} onTask={onTask} onKeep={onKeep} />
+          <LabelCard
+            facts={p.facts}
+            ruling={p.ruling}
+            onTask={onTask}
+            onKeep={onKeep}
+            offers={(v.sheet?.labels ?? []).length === 0}
+          />
           <Pictures of="label" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture of the label" />
           {v.sheet && v.sheet.codes.length > 0 ? (
             <Words size={15} soft>{`Seen in this model: ${v.sheet.codes.join(', ')}`}</Words>

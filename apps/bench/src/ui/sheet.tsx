@@ -2,14 +2,12 @@ import type { ReactNode } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { useAppSelector } from '../state';
 import { SPACE, useTokens, useWide } from '../theme';
-import { useBackCloses } from './back';
 import { Button } from './buttons';
 import { StorageErrorBar } from './storage-error';
 import { Heading } from './words';
 
 /**
- * A sheet that comes up from below; on a wide screen it stands at the right edge. Escape, Back and the ground close the top one; the keys stay in
- * it, and go back to where they came from.
+ * A sheet that comes up from below; on a wide screen it stands at the right edge. Escape and the ground close the top one; the keys stay in it, and go back to where they came from.
  */
 export function Sheet({
   title,
@@ -25,7 +23,6 @@ export function Sheet({
   const t = useTokens();
   const wide = useWide();
   const locked = useAppSelector((s) => s.view.locked);
-  useBackCloses(onClose);
   return (
     <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none">
       <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>

@@ -1,5 +1,5 @@
 /**
- * Compiles the server, its threads and the commands into tools/dist, so that a command starts in a third of the time and the computation
+ * Compiles the server, its threads and the commands into tools/dist, so that a command starts in less than half the time and the computation
  * runs without the loader's wrappers. Plain JavaScript: it runs before anything of ours can. Ends with 1 where it cannot; the sources then
  * run as they are.
  */

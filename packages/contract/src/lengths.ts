@@ -3,6 +3,9 @@ export const LONGEST = {
   tag: 40,
   /** Of a person, a maker, a model, a supplier. */
   name: 80,
+  /** Printed on a label. */
+  typeCode: 60,
+  designation: 40,
   /** A remark on one act. */
   note: 500,
   /** Why something is mended, taken back or signed. */

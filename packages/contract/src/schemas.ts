@@ -90,9 +90,9 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   }),
   'label-read': Joi.object({
     chemistry: Joi.string().valid(...CHEMISTRIES),
-    typeCode: text(60),
+    typeCode: text(LONGEST.typeCode),
     spareNumber: text(60),
-    designation: text(40),
+    designation: text(LONGEST.designation),
     serial: text(60),
     nominalVoltage: more(['V', 'mV']),
     ratedCapacity: more(['Ah', 'mAh']),
@@ -178,7 +178,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     on: day().required(),
   }),
   'summary-filed': Joi.object({
-    typeCode: text(60).min(1).required(),
+    typeCode: text(LONGEST.typeCode).min(1).required(),
     items: Joi.array()
       .items(Joi.string().valid(...SUMMARY_ITEMS))
       .unique()

@@ -1,3 +1,4 @@
+import { DAY_MS } from '@gavrel/core';
 import { forgetDrafts, readDrafts, writeDrafts } from './store';
 
 /** Something begun and not kept: a drawing, words, a list. */
@@ -7,7 +8,7 @@ interface Kept {
 }
 
 /** How long one lies here, ms, and how many do: nobody comes back to the fortieth. */
-const DAYS_MS = 14 * 86_400_000;
+const KEPT_MS = 14 * DAY_MS;
 const MOST = 40;
 /** Typing is written down at its next pause, ms. */
 const PAUSE_MS = 300;
@@ -18,7 +19,7 @@ let writing: ReturnType<typeof setTimeout> | null = null;
 /** Reads what was begun on this device, before any form is drawn. */
 export async function loadDrafts(now = Date.now()): Promise<void> {
   const read = Object.entries(await readDrafts()) as [string, Kept][];
-  all = new Map(read.filter(([, d]) => now - d.at < DAYS_MS));
+  all = new Map(read.filter(([, d]) => now - d.at < KEPT_MS));
 }
 
 const write = () => {

@@ -1,7 +1,7 @@
 import type { PackFacts, Ruling } from '@gavrel/core';
 import { useState } from 'react';
-import { Asked } from '../ui/asked';
-import { Choice, Button } from '../ui/buttons';
+import { Asked, KeepKey } from '../ui/asked';
+import { Choice } from '../ui/buttons';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { Keep } from './card';
@@ -44,16 +44,7 @@ export function CellsSheet({
     <Sheet
       title="Count the cells"
       onClose={onClose}
-      footer={
-        <Button
-          label={asked ? 'Keep it all the same' : 'Keep'}
-          tone="next"
-          height={64}
-          disabled={series === null}
-          onPress={() => void keep()}
-          testID="keep-cells"
-        />
-      }
+      footer={<KeepKey asked={asked} disabled={series === null} onKeep={keep} testID="keep-cells" />}
     >
       <Words>From the taps or the welded strips, never by opening the pack. Groups welded side by side count as one.</Words>
       <Words size={15} soft>

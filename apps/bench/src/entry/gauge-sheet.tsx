@@ -1,9 +1,8 @@
 import { type CapacityUnit, type Figure, type PackFacts, parseDigits, type VoltUnit } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../device/write';
-import { Asked } from '../ui/asked';
+import { Asked, KeepKey } from '../ui/asked';
 import { Field } from '../ui/field';
-import { Button } from '../ui/buttons';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { Keep } from './card';
@@ -61,16 +60,7 @@ export function GaugeSheet({
     <Sheet
       title="Gauge"
       onClose={onClose}
-      footer={
-        <Button
-          label={asked ? 'Keep it all the same' : 'Keep'}
-          tone="next"
-          height={64}
-          disabled={bad || zero || !some}
-          onPress={() => void keep()}
-          testID="keep-gauge"
-        />
-      }
+      footer={<KeepKey asked={asked} disabled={bad || zero || !some} onKeep={keep} testID="keep-gauge" />}
     >
       <Field label="Charge left, mAh" value={left} onChange={setLeft} testID="gauge-left" />
       <Field label="Full-charge capacity, mAh" value={full} onChange={setFull} testID="gauge-full" />

@@ -16,7 +16,8 @@ const interval = (i: Interval) => `${i.lo.toFixed(1)} to ${i.hi.toFixed(1)} Wh`;
 /** Types offered for a pack whose label nobody has read. */
 const OFFERED = 3;
 
-const typeWords = (l: LabelBody): string =>
+/** What two labels of a type have in common, in a line. */
+export const typeWords = (l: LabelBody): string =>
   [
     l.typeCode,
     ...[l.nominalVoltage, l.ratedCapacity, l.ratedEnergy].map((f) => f && show(f)),

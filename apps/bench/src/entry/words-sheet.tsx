@@ -1,8 +1,9 @@
+import { LONGEST } from '@gavrel/contract';
 import { type Chemistry, isAfter, isPartialDay, type LabelBody, localDay, oddDate, type PackFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { useZone } from '../state/rulings';
-import { Asked } from '../ui/asked';
-import { Choice, Button } from '../ui/buttons';
+import { Asked, KeepKey } from '../ui/asked';
+import { Choice } from '../ui/buttons';
 import { useDraft } from '../state/use-draft';
 import { Field } from '../ui/field';
 import { Sheet } from '../ui/sheet';
@@ -66,18 +67,15 @@ export function WordsSheet({
     <Sheet
       title="Label in words"
       onClose={onClose}
-      footer={
-        <Button
-          label={asked ? 'Keep it all the same' : 'Keep'}
-          tone="next"
-          height={64}
-          disabled={badDate !== null}
-          onPress={() => void keep()}
-          testID="keep-words"
-        />
-      }
+      footer={<KeepKey asked={asked} disabled={badDate !== null} onKeep={keep} testID="keep-words" />}
     >
-      <Field label="Type code" value={typeCode} onChange={(v) => set({ typeCode: v })} longest={60} testID="type-code" />
+      <Field
+        label="Type code"
+        value={typeCode}
+        onChange={(v) => set({ typeCode: v })}
+        longest={LONGEST.typeCode}
+        testID="type-code"
+      />
       <Words size={15} soft>
         Chemistry
       </Words>
@@ -103,7 +101,7 @@ export function WordsSheet({
         label="Cell designation, as 3ICP5/57/101"
         value={designation}
         onChange={(v) => set({ designation: v })}
-        longest={40}
+        longest={LONGEST.designation}
         testID="designation"
       />
     </Sheet>

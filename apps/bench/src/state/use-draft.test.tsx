@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { act, cleanup, renderHook } from '@testing-library/react';
 import type { PropsWithChildren } from 'react';
 import { Provider } from 'react-redux';
+import { DAY_MS } from '@gavrel/core';
 import { dropDrafts, loadDrafts } from '../device/drafts';
 import { readDrafts } from '../device/store';
 import { makeStore } from './index';
@@ -46,6 +47,6 @@ test('what is empty again is no draft, and what nobody came back to for two week
   expect(await readDrafts()).toEqual({});
   act(() => f.result.current[1]('y'));
   await settled();
-  await loadDrafts(Date.now() + 15 * 86_400_000);
+  await loadDrafts(Date.now() + 15 * DAY_MS);
   expect(form(1).result.current[0]).toBe('');
 });

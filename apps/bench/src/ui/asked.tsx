@@ -1,5 +1,6 @@
 import { View } from 'react-native';
 import { useTokens } from '../theme';
+import { Button } from './buttons';
 import { Words } from './words';
 
 /** What is asked before something is kept, or why it is not; read out at once. */
@@ -10,5 +11,29 @@ export function Asked({ words }: { words: string | null }) {
     <View role="alert" style={{ backgroundColor: t.wash, padding: 10 }}>
       <Words bold>{words}</Words>
     </View>
+  );
+}
+
+/** The key at the foot of a form: a second press keeps what was asked about. */
+export function KeepKey({
+  asked,
+  disabled,
+  onKeep,
+  testID,
+}: {
+  asked: string | null;
+  disabled: boolean;
+  onKeep: () => Promise<unknown>;
+  testID: string;
+}) {
+  return (
+    <Button
+      label={asked ? 'Keep it all the same' : 'Keep'}
+      tone="next"
+      height={64}
+      disabled={disabled}
+      onPress={() => void onKeep()}
+      testID={testID}
+    />
   );
 }

@@ -138,6 +138,10 @@ test('a milder answer that waits is due, once, by the name of its machine', () =
   const owed = { packs: [], jobs: [job(entry('intake-noted', {}, on))], notebooks: [book(...all)], places: [], incidents: [] };
   const dues = workshopDues(owed, DEFAULT_POLICY, NOW, (iso) => iso.slice(0, 10));
   expect(dues.map((d) => [d.title, d.note, d.subject])).toEqual([['Second person for N-1', 'an answer at intake', JOB]]);
+  // It holds somebody else up: it stands before what is due longer.
+  const owing = job(entry('intake-noted', {}, on), entry('due-set', { what: 'proof', on: '2026-01-01' }, on));
+  const both = workshopDues({ ...owed, jobs: [owing] }, DEFAULT_POLICY, NOW, (iso) => iso.slice(0, 10));
+  expect(both.map((d) => d.title)).toEqual(['Second person for N-1', 'Show that it works']);
 });
 
 describe('signs on a machine reach', () => {

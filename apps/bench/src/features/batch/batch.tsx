@@ -89,7 +89,7 @@ export function Batch() {
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const [tag, setTag] = useState('');
-  const [tags, setTags, endLoad] = useDraft<readonly string[]>('load', []);
+  const [tags, setTags] = useDraft<readonly string[]>('load', []);
   const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine(tag);
   const [asked, setAsked] = useState('');
@@ -183,10 +183,7 @@ export function Batch() {
             label="This load is done"
             hint="begin another list"
             tone="quiet"
-            onPress={() => {
-              setTags([]);
-              endLoad();
-            }}
+            onPress={() => setTags([])}
             testID="load-done"
           />
         ) : null}

@@ -150,7 +150,7 @@ export function HandOver({ v }: { v: JobView }) {
               testID={`left-${s.station}`}
             />
           ))}
-          <Words size={15}>What is left open is told on the owner’s page and stays on the record.</Words>
+          <Words size={15}>Proofs owed are told on the owner’s page; all of it stays on the record.</Words>
         </Sheet>
       ) : null}
       {open ? (

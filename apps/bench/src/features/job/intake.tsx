@@ -78,7 +78,7 @@ export function IntakeStation({ v }: { v: JobView }) {
     const body = { [field]: value } as IntakeBody;
     const on: Subject[] = [`job:${job.id}`, ...book];
     const said = draft('intake-noted', on, body);
-    void answer(field, said, intakeFindings(body), intakeFindings({ [field]: i[field] }), job.intakeHistory[field] ?? []);
+    return answer(field, said, intakeFindings(body), intakeFindings({ [field]: i[field] }), job.intakeHistory[field] ?? []);
   };
   const [th, ih] = [notebook?.triageHistory ?? {}, job.intakeHistory];
   // What stands is not talked away: one tap fills only what was not looked at.
@@ -267,7 +267,7 @@ function Texts({
   complaint: string;
   saw: string;
   agreed: string;
-  onSay: (f: 'complaint' | 'ownerSaw' | 'agreed', v: string) => void;
+  onSay: (f: 'complaint' | 'ownerSaw' | 'agreed', v: string) => Promise<unknown>;
 }) {
   const before = { complaint, ownerSaw: saw, agreed };
   const [touched, setTouched, done] = useDraft<Partial<typeof before>>(`words ${job}`, {});
@@ -296,10 +296,8 @@ function Texts({
           label="Keep the words"
           tone="next"
           height={56}
-          onPress={() => {
-            changed.forEach(([f]) => onSay(f, text[f].trim()));
-            done();
-          }}
+          disabled={changed.some(([f]) => text[f].length > LONGEST.story)}
+          onPress={() => void Promise.all(changed.map(([f]) => onSay(f, text[f].trim()))).then(done, () => undefined)}
           testID="keep-texts"
         />
       ) : null}

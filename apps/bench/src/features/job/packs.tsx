@@ -1,5 +1,3 @@
-import { show } from '@gavrel/core';
-import type { SheetLabel } from '@gavrel/core/job';
 import { useContext, useEffect, useState } from 'react';
 import { router } from 'expo-router';
 import { View } from 'react-native';
@@ -11,7 +9,7 @@ import { Words } from '../../ui/words';
 import { draft, type Draft } from '../../device/write';
 import { AddUpCard } from '../../entry/add-up-card';
 import { Keypad, type NumberTask } from '../../entry/keypad';
-import { LabelCard } from '../../entry/label-card';
+import { LabelCard, typeWords } from '../../entry/label-card';
 import { LookCard } from '../../entry/look-card';
 import { MeasureCard } from '../../entry/measure-card';
 import { RoutesCard } from '../../entry/routes-card';
@@ -63,17 +61,6 @@ function EachPack({
   );
 }
 
-const labelWords = (l: SheetLabel) =>
-  [
-    l.typeCode,
-    ...[l.nominalVoltage, l.ratedCapacity, l.ratedEnergy].map((f) => f && show(f)),
-    l.limitedChargeVoltage && `limit ${show(l.limitedChargeVoltage)}`,
-    l.designation,
-    l.chemistry,
-  ]
-    .filter(Boolean)
-    .join(' · ');
-
 export function LabelStation({ v }: { v: JobView }) {
   return (
     <EachPack v={v}>
@@ -85,7 +72,7 @@ export function LabelStation({ v }: { v: JobView }) {
                 .map((l, i) => (
                   <SheetOffer
                     key={i}
-                    what={labelWords(l.value)}
+                    what={typeWords(l.value)}
                     by={l.by}
                     times={l.times}
                     take="Read line by line: the same"

@@ -172,6 +172,7 @@ export const WORK = {
     clips: one(['before screws', 'not closed']),
     feet: one(['back', 'not all', 'none']),
     hinge: one(['tight', 'tightened', 'not looked']),
+    cable: one(['kept', 'replaced']),
     fan: one(['cleaned', 'not looked']),
     note: text(LONGEST.note),
   }),

@@ -58,17 +58,33 @@ export function groupName(s: Pick<Screw, 'thread' | 'length'>): string {
   return `${s.thread ?? 'thread ?'} × ${s.length ? `${value(s.length) * 1} mm` : '? mm'}`;
 }
 
-/** The screws that come out: captive and missing ones do not; by thread and length, longest first. */
-export function groupsOf(screws: readonly Screw[]): ScrewCount[] {
-  const groups = new Map<string, { thread?: Thread; length?: Figure<'mm'>; count: number }>();
-  for (const s of screws) {
-    if (s.captive || s.state === 'missing') continue;
-    const known = groups.get(groupName(s));
-    if (known) known.count += 1;
-    else groups.set(groupName(s), { ...(s.thread && { thread: s.thread }), ...(s.length && { length: s.length }), count: 1 });
+/** Counts by thread and length, longest first. */
+function grouped(counts: readonly ScrewCount[]): ScrewCount[] {
+  const groups = new Map<string, ScrewCount>();
+  for (const c of counts) {
+    const known = groups.get(groupName(c));
+    groups.set(groupName(c), { ...c, count: (known?.count ?? 0) + c.count });
   }
   const size = (g: ScrewCount) => (g.length ? value(g.length) : -1);
   return [...groups.values()].sort((a, b) => size(b) - size(a) || (groupName(a) < groupName(b) ? -1 : 1));
+}
+
+/** The screws of a map that come out: captive and missing ones do not; by thread and length, longest first. */
+export function groupsOf(screws: readonly Screw[]): ScrewCount[] {
+  return grouped(
+    screws
+      .filter((s) => !s.captive && s.state !== 'missing')
+      .map(({ thread, length }) => ({ ...(thread && { thread }), ...(length && { length }), count: 1 })),
+  );
+}
+
+/**
+ * The screws that are to go back: those of the map, and the pack's own, unless the map holds those already.
+ * @param own what held the old packs; empty where no pack goes in again.
+ */
+export function screwsOut(map: readonly Screw[], own: readonly ScrewCount[]): ScrewCount[] {
+  const mapped = map.some((s) => s.holds === 'pack' || s.holds === 'both');
+  return mapped ? groupsOf(map) : grouped([...groupsOf(map), ...own]);
 }
 
 export interface RefitGroup {
@@ -99,8 +115,7 @@ export interface Refit {
  * Holds what went back against what came out, group by group.
  * A group with too many next to a shorter group with too few, same thread, means a screw too long for its hole.
  */
-export function closeRefit(map: readonly Screw[], back: readonly ScrewCount[]): Refit {
-  const out = groupsOf(map);
+export function closeRefit(out: readonly ScrewCount[], back: readonly ScrewCount[]): Refit {
   const counted = new Map<string, number>();
   for (const b of back) counted.set(groupName(b), (counted.get(groupName(b)) ?? 0) + b.count);
   const names = [...new Set([...out.map(groupName), ...counted.keys()])];

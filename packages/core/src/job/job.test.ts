@@ -232,6 +232,19 @@ describe('the rail', () => {
     const fit = (count: number) => entry('refitted', { back: [{ thread: 'M2', length: mm('4'), count }] }, on);
     expect(state(job(map, fit(0)), 'fit').missing).toBe('M2 × 4 mm: 0 of 1');
     expect(state(job(map, fit(1)), 'fit').state).toBe('done');
+    // The pack's own screws are wanted back with a pack, and not without one.
+    const out = entry(
+      'pack-removed',
+      { screws: [{ thread: 'M2', length: mm('3'), count: 2 }] },
+      { subjects: [JOB, `pack:${PACK}`] },
+    );
+    const withPack = entry(
+      'refitted',
+      { back: [{ thread: 'M2', length: mm('4'), count: 1 }] },
+      { subjects: [JOB, BOOK, `pack:${OTHER}`] },
+    );
+    expect(state(job(map, out, fit(1)), 'fit').state).toBe('done');
+    expect(state(job(map, out, withPack), 'fit').missing).toBe('M2 × 3 mm: 0 of 2');
   });
   test('what could not be proved is owed, until it is yes', () => {
     const proof = (gauge: 'yes' | 'owed') => entry('proof-taken', { starts: 'yes', seen: 'yes', charges: 'yes', gauge }, on);

@@ -1,5 +1,5 @@
 import type { Judgement } from '../condition/condition';
-import { closeRefit } from '../fastener/screw';
+import { closeRefit, type ScrewCount, screwsOut } from '../fastener/screw';
 import { type Kind, PROOFS, type Source, type Station, STATIONS } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts, PackFacts } from '../logbook/fold';
@@ -43,6 +43,12 @@ export function liveSources(job: JobFacts, packs: readonly PackFacts[]): Source[
     if (s.what === 'coin cell' && (coin === 'left' || coin === 'removed')) return false;
     return !said.some((x) => sameSource(x, s) && x.state !== 'live');
   });
+}
+
+/** The screws that are to go back when the machine is closed, with the old packs' own where a pack goes in. */
+export function jobScrews(job: JobFacts, packGoesIn: boolean): ScrewCount[] {
+  const own = packGoesIn ? job.removals.flatMap((r) => r.said.body.screws ?? []) : [];
+  return screwsOut(job.fasteners?.body.screws ?? [], own);
 }
 
 /** What each station still lacks; an empty text is done. */
@@ -92,7 +98,7 @@ function lacking(
     case 'fit': {
       if (!job.refitted) return 'screws back';
       if (!job.fasteners) return '';
-      const refit = closeRefit(job.fasteners.body.screws, job.refitted.body.back);
+      const refit = closeRefit(jobScrews(job, job.fittedPack !== null), job.refitted.body.back);
       return refit.closed
         ? ''
         : refit.groups

@@ -109,6 +109,8 @@ export interface RefittedBody {
   readonly clips?: 'before screws' | 'not closed';
   readonly feet?: 'back' | 'not all' | 'none';
   readonly hinge?: 'tight' | 'tightened' | 'not looked';
+  /** The pack's cable, where it is a part of its own. */
+  readonly cable?: 'kept' | 'replaced';
   readonly fan?: 'cleaned' | 'not looked';
   /** Left-over, missing or swapped screws, in words. */
   readonly note?: string;

@@ -1,13 +1,4 @@
-import {
-  closeRefit,
-  excessTurns,
-  groupName,
-  groupsOf,
-  type RefittedBody,
-  type Screw,
-  type ScrewCount,
-  tipPressure,
-} from '@gavrel/core';
+import { closeRefit, excessTurns, groupName, jobScrews, type RefittedBody, type ScrewCount, tipPressure } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../device/write';
@@ -20,8 +11,8 @@ import { Ask, Caution } from './ask';
 import type { JobView } from './view';
 
 /** What a too-long screw does, in words. */
-function TooLong({ screws, back }: { screws: readonly Screw[]; back: readonly ScrewCount[] }) {
-  const refit = closeRefit(screws, back);
+function TooLong({ out, back }: { out: readonly ScrewCount[]; back: readonly ScrewCount[] }) {
+  const refit = closeRefit(out, back);
   return (
     <>
       {refit.groups
@@ -46,10 +37,9 @@ function TooLong({ screws, back }: { screws: readonly Screw[]; back: readonly Sc
 export function FitStation({ v }: { v: JobView }) {
   const t = useTokens();
   const screws = v.job.fasteners?.body.screws ?? [];
-  const groups = groupsOf(screws);
   const before = v.job.refitted?.body;
   const [counts, setCounts] = useState<Record<string, number>>(() =>
-    Object.fromEntries(groups.map((g) => [groupName(g), before?.back.find((b) => groupName(b) === groupName(g))?.count ?? 0])),
+    Object.fromEntries((before?.back ?? []).map((b) => [groupName(b), b.count])),
   );
   const [said, setSaid] = useState<Omit<RefittedBody, 'back'>>(() => {
     const { back: _back, ...rest } = before ?? { back: [] };
@@ -59,10 +49,11 @@ export function FitStation({ v }: { v: JobView }) {
   const candidates = v.packs.filter((p) => fits.includes(p.facts.id) || p.facts.id === v.job.fittedPack);
   const decided = v.packs.length > 0 ? candidates : [];
   const [pack, setPack] = useState<string | null>(v.job.fittedPack ?? fits[fits.length - 1] ?? null);
+  const groups = jobScrews(v.job, pack !== null);
   const back = groups.map((g): ScrewCount => ({ ...g, count: counts[groupName(g)] ?? 0 }));
   const count = (name: string, by: number) => setCounts((s) => ({ ...s, [name]: Math.max(0, (s[name] ?? 0) + by) }));
-  const any = back.some((b) => b.count > 0) || screws.length === 0;
-  const closed = closeRefit(screws, back).closed;
+  const any = back.some((b) => b.count > 0) || groups.length === 0;
+  const closed = closeRefit(groups, back).closed;
   const total = groups.reduce((n, g) => n + g.count, 0);
   const keep = () => {
     const on = [
@@ -105,6 +96,15 @@ export function FitStation({ v }: { v: JobView }) {
         <Words size={15} soft>
           {`Fan, speaker, antenna, ribbons${(v.job.cover?.body.cables ?? []).length > 0 ? `; here: ${v.job.cover!.body.cables!.join(', ')}` : ''}. The forgotten one is the fan’s.`}
         </Words>
+        {v.job.removals.some((r) => r.said.body.cable === 'keep it') || said.cable ? (
+          <Ask
+            label="Cable of the pack"
+            options={['kept', 'replaced'] as const}
+            words={{ kept: 'the old one kept' }}
+            value={said.cable}
+            onSay={(cable) => setSaid({ ...said, cable })}
+          />
+        ) : null}
         <Ask
           label="Clips"
           options={['before screws', 'not closed'] as const}
@@ -116,7 +116,7 @@ export function FitStation({ v }: { v: JobView }) {
       <Card
         title="Screws back"
         testID="card-back"
-        right={<Words bold>{screws.length === 0 ? 'no map' : closed ? 'closes' : 'open'}</Words>}
+        right={<Words bold>{groups.length === 0 ? 'no map' : closed ? 'closes' : 'open'}</Words>}
       >
         {screws.length === 0 ? <Words>No screw was mapped: count cannot be checked.</Words> : null}
         {groups.map((g) => {
@@ -172,7 +172,7 @@ export function FitStation({ v }: { v: JobView }) {
             testID="all-back"
           />
         ) : null}
-        {any && !closed ? <TooLong screws={screws} back={back} /> : null}
+        {any && !closed ? <TooLong out={groups} back={back} /> : null}
         <Words size={15} soft>
           By hand first, backwards until the thread drops in, stop at the first resistance. Captive ones last a turn each.
         </Words>

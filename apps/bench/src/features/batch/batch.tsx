@@ -1,4 +1,4 @@
-import { findingOf, notTriaged, taggedId, type TriageBody, triageFindings } from '@gavrel/core';
+import { findingOf, normalTag, notTriaged, taggedId, type TriageBody, triageFindings } from '@gavrel/core';
 import { roomForUnseen, UNKNOWN } from '@gavrel/core/place';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -12,7 +12,9 @@ import { useTokens } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
+import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
+import { suspectCondition } from '../../stock/suspect';
 import { knownWords, useKnownMachine } from '../../stock/known-machine';
 import { useYard } from '../../stock/use-yard';
 
@@ -46,8 +48,18 @@ function Line({ tag }: { tag: string }) {
   // A sign that stands is not talked away by a tap on "nothing seen": only what was not looked at is filled.
   const rest = Object.fromEntries(Object.entries(CLEAR).filter(([k]) => left.includes(k))) as TriageBody;
   return (
-    <View style={{ borderTopWidth: 1, borderColor: t.line, paddingVertical: 8, gap: 6 }} testID={`line-${tag}`}>
+    <View
+      style={{
+        borderTopWidth: 1,
+        borderColor: t.line,
+        paddingVertical: 8,
+        gap: 6,
+        ...(found.length > 0 && { borderLeftWidth: 6, borderLeftColor: t.ink, paddingLeft: 8, backgroundColor: t.wash }),
+      }}
+      testID={`line-${tag}`}
+    >
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+        {found.length > 0 ? <ConditionShape condition={suspectCondition(notebook.findings)} size={26} named /> : null}
         <Figures bold size={18}>
           {tag}
         </Figures>
@@ -93,17 +105,20 @@ export function Batch() {
   const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine(tag);
   const [asked, setAsked] = useState('');
+  /** The tag that was scanned a second time. */
+  const [double, setDouble] = useState('');
   const id = taggedId(workshop, 'notebook', tag);
   /** Is it in this load already? Tags are the same whatever their case. */
   const twice = tags.find((x) => taggedId(workshop, 'notebook', x) === id);
   const add = async () => {
-    const name = tag.trim();
+    const name = normalTag(tag);
     if (name === '') return;
     // A tag that is known, or known to the server alone, is asked about once, before anything is written.
     const elsewhere = !known && partly && (await actions.fetchLog(`notebook:${id}`).catch(() => false));
     if ((known || elsewhere) && !twice && asked !== id) return setAsked(id);
     setTag('');
     setAsked('');
+    setDouble(twice ?? '');
     if (twice) return;
     // A job that is open already is taken up, not opened twice.
     if (!known?.open) {
@@ -118,7 +133,7 @@ export function Batch() {
     setTags((s) => [known?.notebook.tag ?? name, ...s]);
   };
   const lines = tags.map((x) => ({ tag: x, n: notebooks[taggedId(workshop, 'notebook', x)] }));
-  const suspect = lines.filter((l) => (l.n?.findings.length ?? 0) > 0).length;
+  const suspects = lines.filter((l) => (l.n?.findings.length ?? 0) > 0).map((l) => l.tag);
   const open = lines.filter((l) => l.n && notTriaged(l.n.triage).length > 0).length;
   const codes = [
     ...new Set(lines.flatMap((l) => (l.n?.findings ?? []).map((f) => findingOf(f.body.code)?.words ?? f.body.code))),
@@ -138,7 +153,7 @@ export function Batch() {
       </Words>
       <Card
         title={`${tags.length} taken in`}
-        right={<Words>{`${suspect} apart · ${open} not looked at`}</Words>}
+        right={<Words>{`${suspects.length} apart · ${open} not looked at`}</Words>}
         testID="card-load"
       >
         <Row>
@@ -161,6 +176,11 @@ export function Batch() {
             testID="load-add"
           />
         </Row>
+        {double ? (
+          <Words bold live testID="load-twice">
+            {`${double} is in this load already: counted once. Another machine? Give it another tag.`}
+          </Words>
+        ) : null}
         {asked === id && known && !twice ? (
           <View role="status" style={{ gap: 4 }} testID="known-machine">
             {knownWords(known).map((w) => (
@@ -187,7 +207,7 @@ export function Batch() {
             testID="load-done"
           />
         ) : null}
-        {codes.length > 0 ? <Words size={15}>{`Seen: ${codes.join(', ')}`}</Words> : null}
+        {suspects.length > 0 ? <Words bold>{`Apart: ${suspects.join(', ')}, with ${codes.join(', ')}`}</Words> : null}
         {tags.map((x) => (
           <Line key={x} tag={x} />
         ))}

@@ -1,5 +1,5 @@
 import { LONGEST } from '@gavrel/contract';
-import { type JobFacts, type PackUse, taggedId } from '@gavrel/core';
+import { type JobFacts, normalTag, type PackUse, taggedId } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
@@ -32,8 +32,8 @@ export function AddPack({
     if (id === null || taken) return;
     const links = [`job:${job.id}` as const, ...(job.notebook ? [`notebook:${job.notebook}` as const] : [])];
     await actions.write(
-      [draft('pack-added', [`pack:${id}`, ...links], { tag: tag.trim(), use, slot })],
-      `pack ${tag.trim()} added`,
+      [draft('pack-added', [`pack:${id}`, ...links], { tag: normalTag(tag), use, slot })],
+      `pack ${normalTag(tag)} added`,
     );
     onClose();
     onAdded(id);

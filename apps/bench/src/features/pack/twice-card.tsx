@@ -1,5 +1,5 @@
 import { LONGEST } from '@gavrel/contract';
-import { type PackFacts, taggedId } from '@gavrel/core';
+import { normalTag, type PackFacts, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { entriesOfPack } from '../../device/store';
@@ -22,7 +22,7 @@ function TwoPacks({ facts, onClose }: { facts: PackFacts; onClose: () => void })
   const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
   const taken = useAppSelector((s) => id !== null && s.logbook.packs[id] !== undefined);
   const split = async () => {
-    const to = { id: id!, tag: tag.trim() };
+    const to = { id: id!, tag: normalTag(tag) };
     await actions.write(splitTwice(facts, facts.addedTwice!, await entriesOfPack(facts.id), to), `two packs: ${to.tag}`);
     onClose();
     router.push(`/pack/${to.id}`);

@@ -98,7 +98,7 @@ export async function onADayWeHold(page: Page): Promise<void> {
 }
 const axeSource = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 
-/** What axe finds on the page with its WCAG 2.x A and AA rules, one line each. */
+/** What axe finds on the page with its rules of WCAG 2.0 to 2.2, A and AA, and best practices, one line each. */
 export async function axe(page: Page): Promise<string[]> {
   // A field's label half-way to its place is half transparent, and axe keeps it there while it works: what stands still is asked.
   await new Promise((r) => setTimeout(r, 500));
@@ -114,7 +114,9 @@ export async function axe(page: Page): Promise<string[]> {
         };
       }
     ).axe;
-    const { violations } = await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    const { violations } = await runner.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+    });
     return violations.flatMap((v) =>
       v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary?.slice(0, 200) ?? ''}`),
     );

@@ -10,6 +10,9 @@ beforeAll(async () => {
 }, 400_000);
 afterAll(() => world.close());
 
+/** Parts under More that every role sees. */
+const MORE = ['you', 'screen', 'device', 'slips', 'site', 'instruments', 'policy', 'about'];
+
 const everything = (page: Page) =>
   page.evaluate(
     async () => (await (await fetch('/api/entries?after=0&limit=2000')).json()) as EntriesResponse,
@@ -176,8 +179,13 @@ describe.each([
         await tap(page, 'tab-packs');
       }
       await tap(page, 'tab-more');
-      await see(page, 'unsent-card');
+      await see(page, 'more-device');
       await look('more');
+      for (const part of scheme === 'dark' ? MORE : []) {
+        await tap(page, 'tab-more');
+        await tap(page, `more-${part}`);
+        await look(`more, ${part}`);
+      }
       expect(found).toEqual([]);
       await context.close();
     }
@@ -313,7 +321,7 @@ test('what was begun is there again after Escape, after Back, and after a reload
   await gone('start-job-now');
   await tap(page, 'start-job');
   expect(await told()).toBe('dies at once, says the owner');
-  await page.goBack();
+  await page.evaluate(() => history.back());
   await gone('start-job-now');
   await tap(page, 'tab-bench');
   await tap(page, 'start-job');

@@ -239,13 +239,15 @@ export function Keypad({
       if (/^[0-9,]$|^[⌫±]$/.test(k)) {
         e.preventDefault();
         latest.current.press(k);
-      } else if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement)) {
+      } else if (e.key === 'Enter' && !(e.target instanceof Element && e.target.closest('[data-testid="close-sheet"]'))) {
+        // Wherever one is, a digit's key too: Space presses a key, Enter keeps the number.
         e.preventDefault();
+        e.stopPropagation();
         void latest.current.keep();
       }
     };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    window.addEventListener('keydown', onKey, true);
+    return () => window.removeEventListener('keydown', onKey, true);
   }, [locked]);
 
   // The display has the focus, so that Enter keeps the number and Tab goes to the keys.

@@ -55,7 +55,7 @@ export function RouteTable<C extends Shown>({
       <View role="row" style={{ flexDirection: 'row' }}>
         <View role="columnheader" style={{ flex: 1.02 }}>
           <Words size={14} soft>
-            {' '}
+            by
           </Words>
         </View>
         {COLUMNS.map(([, , words]) => (

@@ -2,6 +2,8 @@ import type { ReactNode } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { useAppSelector } from '../state';
 import { SPACE, useTokens, useWide } from '../theme';
+import { useBackCloses } from './back';
+import { useFocusReturns } from './focus';
 import { Button } from './buttons';
 import { StorageErrorBar } from './storage-error';
 import { Heading } from './words';
@@ -23,8 +25,10 @@ export function Sheet({
   const t = useTokens();
   const wide = useWide();
   const locked = useAppSelector((s) => s.view.locked);
+  useBackCloses(onClose);
+  useFocusReturns();
   return (
-    <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none">
+    <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none" aria-label={title}>
       <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>
         <Pressable
           aria-hidden

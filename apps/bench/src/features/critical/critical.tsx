@@ -99,7 +99,7 @@ function useOverAll(host: { current: View | null }): void {
 /** Takes the screen over, on every signed-in device, also a locked one. Nothing here must be tapped before leaving. */
 export function CriticalTakeover({ packs }: { packs: readonly CriticalPack[] }) {
   return (
-    <Modal transparent visible animationType="none">
+    <Modal transparent visible animationType="none" aria-label={`critical: ${packs[0]!.tag}`}>
       <Takeover packs={packs} />
     </Modal>
   );

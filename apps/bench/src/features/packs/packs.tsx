@@ -1,5 +1,5 @@
 import type { PackPage, PackRow } from '@gavrel/contract';
-import { BY_DANGER, type Condition, taggedId } from '@gavrel/core';
+import { BY_DANGER, type Condition, normalTag, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
@@ -10,12 +10,13 @@ import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
 import { usePackLines } from '../../state/rulings';
 import { find, type Found } from '../../stock/find';
-import { SPACE, useTokens } from '../../theme';
+import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
-import { Figures, Words } from '../../ui/words';
+import { Figures, Heading, Words } from '../../ui/words';
+import { PacksTable } from './packs-table';
 
 /** A pack without a notebook: over the counter, by post, from a drawer. */
 export function AddPack({ onClose }: { onClose: () => void }) {
@@ -30,7 +31,10 @@ export function AddPack({ onClose }: { onClose: () => void }) {
     // A tag of a pack that is not held here may be taken all the same; without the server nobody knows.
     const elsewhere = !taken && partly && (await actions.fetchLog(`pack:${id}`).catch(() => false));
     if (!taken && !elsewhere)
-      await actions.write([draft('pack-added', [`pack:${id}`], { tag: tag.trim(), use: 'removed' })], `pack ${tag.trim()} added`);
+      await actions.write(
+        [draft('pack-added', [`pack:${id}`], { tag: normalTag(tag), use: 'removed' })],
+        `pack ${normalTag(tag)} added`,
+      );
     onClose();
     router.push(`/pack/${id}`);
   };
@@ -142,11 +146,17 @@ export function Packs({ current }: { current?: string }) {
   const [condition, setCondition] = useState<Condition | null>(null);
   const [adding, setAdding] = useState(false);
   const mayAdd = useMay('pack-added');
+  const table = useWide() && current === undefined;
   const found = useMemo(() => find(lines, search, condition), [lines, search, condition]);
   const count = (c: Condition) => lines.filter((l) => l.condition === c).length;
   return (
     <View style={{ flex: 1 }}>
       <View style={{ padding: SPACE, gap: 8 }}>
+        {current === undefined ? (
+          <Heading level={1} size={26}>
+            Packs
+          </Heading>
+        ) : null}
         <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-end' }}>
           <View style={{ flex: 1 }}>
             <Field label="Tag, code or number" value={search} onChange={setSearch} testID="search" />
@@ -172,20 +182,27 @@ export function Packs({ current }: { current?: string }) {
           ))}
         </View>
       </View>
-      <FlatList
-        data={found}
-        keyExtractor={(l) => l.facts.id}
-        renderItem={({ item }) => <Line line={item} here={item.facts.id === current} />}
-        initialNumToRender={14}
-        tabIndex={0}
-        contentContainerStyle={{ paddingBottom: 90 }}
-        ListFooterComponent={<AtServer search={search} />}
-        ListEmptyComponent={
-          <Words style={{ padding: SPACE }}>
-            {lines.length === 0 ? 'No packs yet: add one.' : 'Nothing fits. Try fewer characters.'}
-          </Words>
-        }
-      />
+      {table ? (
+        <View style={{ flex: 1, paddingHorizontal: SPACE }}>
+          <PacksTable found={found} none={lines.length === 0} />
+          <AtServer search={search} />
+        </View>
+      ) : (
+        <FlatList
+          data={found}
+          keyExtractor={(l) => l.facts.id}
+          renderItem={({ item }) => <Line line={item} here={item.facts.id === current} />}
+          initialNumToRender={14}
+          tabIndex={0}
+          contentContainerStyle={{ paddingBottom: 90 }}
+          ListFooterComponent={<AtServer search={search} />}
+          ListEmptyComponent={
+            <Words style={{ padding: SPACE }}>
+              {lines.length === 0 ? 'No packs yet: add one.' : 'Nothing fits. Try fewer characters.'}
+            </Words>
+          }
+        />
+      )}
       {adding ? <AddPack onClose={() => setAdding(false)} /> : null}
     </View>
   );

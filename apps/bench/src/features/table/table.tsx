@@ -1,5 +1,5 @@
 import { factWords, localDay, provisionWords } from '@gavrel/core';
-import { COLUMNS, decodeText, MAX_TABLE, type Problem, type Ruled, wordOfRow, writeTable } from '@gavrel/core/batch';
+import { COLUMNS, decodeText, MAX_TABLE, type Ruled, wordOfRow, writeTable } from '@gavrel/core/batch';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { chooseFile, saveFile } from '../../device/picture';
@@ -7,31 +7,22 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useZone } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
-import { SPACE, useTokens } from '../../theme';
+import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
-import { Card, Row } from '../../ui/frame';
+import { Card, Row, Side } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { MOST_STOCK } from './limits';
 import { stockDrafts, type StockLine, type Taken } from './stock';
+import { RulingsGrid } from './rulings-grid';
 import type { Answer, Order } from './table.worker';
+import { MARK, problemWords, troubleOf, waitsFor, type Word, wordOf } from './words';
 
-type Word = ReturnType<typeof wordOfRow>;
 type Filter = Word | 'all';
 const SORTS = ['line', 'outcome', 'condition', 'provision'] as const;
 type Sort = (typeof SORTS)[number];
-const MARK: Record<Word, string> = {
-  allowed: '○',
-  'as damaged': '△',
-  split: '◫',
-  hold: '…',
-  approval: '✎',
-  forbidden: '×',
-  problem: '?',
-};
-
 interface State {
   readonly headings: readonly string[];
   readonly mapping: Readonly<Record<number, string>>;
@@ -64,13 +55,6 @@ function useRuling() {
   };
   return { state, run };
 }
-
-const wordOf = (r: Ruled) => `${MARK[wordOfRow(r)]} ${wordOfRow(r)}`;
-/** Columns by what they mean, and what is wrong with them. */
-const problemWords = (p: Problem) => `${p.column.split(', ').map(factWords).join(', ')}: ${p.words}`;
-const waitsFor = (r: Ruled) => r.missing.map(factWords).join(', ');
-/** What a row lacks, or does not agree on, in a line. */
-const troubleOf = (r: Ruled) => r.problems[0] ?? r.contradictions[0];
 
 /** One row of the result; a tap shows why. */
 function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
@@ -208,6 +192,7 @@ function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: 
 /** Hundreds of packs at once: a CSV file or a pasted table in, a ruling for each line out. */
 export function TableScreen() {
   const t = useTokens();
+  const wide = useWide();
   const today = localDay(useZone(), new Date());
   const { state, run } = useRuling();
   const [text, setText] = useDraft('table', '');
@@ -294,10 +279,14 @@ export function TableScreen() {
               />
             ))}
           </Row>
-          <Words size={15} soft>
-            In the order of
-          </Words>
-          <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
+          {wide ? null : (
+            <>
+              <Words size={15} soft>
+                In the order of
+              </Words>
+              <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
+            </>
+          )}
           <Row>
             <Button
               label="Save as CSV"
@@ -317,6 +306,22 @@ export function TableScreen() {
       ) : null}
     </View>
   );
+  const sheets = (
+    <>
+      {stocking ? <StockSheet lines={state.stock} onClose={() => setStocking(false)} /> : null}
+      {open ? <RowSheet r={open} onClose={() => setOpen(null)} /> : null}
+    </>
+  );
+  if (wide)
+    return (
+      <View style={{ flex: 1, flexDirection: 'row' }}>
+        <Side width={400}>{head}</Side>
+        <View style={{ flex: 1, padding: SPACE }}>
+          <RulingsGrid rows={shown} onOpen={setOpen} />
+        </View>
+        {sheets}
+      </View>
+    );
   return (
     <>
       <FlatList
@@ -328,8 +333,7 @@ export function TableScreen() {
         style={{ flex: 1, backgroundColor: t.ground }}
         contentContainerStyle={{ padding: SPACE, width: '100%', maxWidth: 1000, alignSelf: 'center', paddingBottom: 90 }}
       />
-      {stocking ? <StockSheet lines={state.stock} onClose={() => setStocking(false)} /> : null}
-      {open ? <RowSheet r={open} onClose={() => setOpen(null)} /> : null}
+      {sheets}
     </>
   );
 }

@@ -50,6 +50,7 @@ export * from './condition/series';
 export { spreadOfSet } from './condition/measured';
 export * from './condition/sets';
 export * from './condition/trend';
+export * from './rules/figure-words';
 export * from './rules/rule';
 export * from './storage/fire-code';
 export * from './storage/order';

@@ -2,6 +2,7 @@ import {
   ahead,
   type Ahead,
   classify,
+  figureWords,
   FIRE_RULES,
   inForce,
   localDay,
@@ -12,6 +13,7 @@ import {
   type Rule,
   SHIPPING_RULES,
   WASTE_RULES,
+  DAY_MS,
 } from '@gavrel/core';
 import { casesByRule } from '@gavrel/core/cases';
 import { useLocalSearchParams } from 'expo-router';
@@ -22,9 +24,9 @@ import { useAppSelector } from '../../state';
 import { useMay } from '../../state/may';
 import { useActions } from '../../state/context';
 import { rulingOf, useZone } from '../../state/rulings';
-import { useTokens } from '../../theme';
+import { useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
-import { Card, Column, Row } from '../../ui/frame';
+import { Card, Column, Row, Side } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
@@ -41,45 +43,80 @@ const GROUPS: readonly (readonly [string, RegExp])[] = [
 ];
 
 const span = (r: Rule) => (r.from === null && r.to === null ? 'no dates' : `${r.from ?? '…'} to ${r.to ?? 'open'}`);
-const figures = (r: Rule) =>
-  Object.entries(r.figures)
-    .map(([k, v]) => `${k} ${v}`)
-    .join(', ');
+/** From how many days before a change it is marked. */
+const SOON_DAYS = 400;
 
-/** One rule with its figures and dates; the lead says that the printed edition was looked at. */
+/** A rule that came into force or ends within about a year, in words; empty for the others. */
+function changeWords(r: Rule, today: string): string {
+  const days = (day: string) => (Date.parse(day) - Date.parse(today)) / DAY_MS;
+  if (r.from !== null && days(r.from) > 0) return `new from ${r.from}`;
+  if (r.to !== null && days(r.to) >= 0 && days(r.to) < SOON_DAYS) return `ends ${r.to}`;
+  if (r.from !== null && days(r.from) > -SOON_DAYS) return `new since ${r.from}`;
+  return '';
+}
+
+function WorkedCases({ of }: { of: Rule }) {
+  return casesByRule()
+    .get(of.id)
+    ?.map((c) => (
+      <Words key={c.id} size={15}>
+        {`${c.title.replace(/\*/g, '')}, ${c.route.on}: `}
+        <Words size={15} bold>
+          {[classify(c.facts, c.route).outcome, c.expect.provision && provisionWords(c.expect.provision)]
+            .filter(Boolean)
+            .join(', ')}
+        </Words>
+      </Words>
+    ));
+}
+
+/** One rule with its figures and dates; the lead says that the printed edition was looked at. On a wide screen its cases stand beside it. */
 function RuleEntry({ rule: r, today, onCheck }: { rule: Rule; today: string; onCheck: (() => void) | null }) {
   const t = useTokens();
+  const wide = useWide();
   const [open, setOpen] = useState(false);
-  const now = inForce(r, today);
-  const worked = casesByRule().get(r.id) ?? [];
+  const change = changeWords(r, today);
+  const cases = casesByRule().get(r.id)?.length ?? 0;
   return (
-    <View style={{ borderTopWidth: 1, borderColor: t.line, paddingVertical: 8, gap: 4 }} testID={`rule-${r.id}`}>
-      <RuleLine rule={r} />
-      <Figures size={14}>{[r.id, figures(r), span(r), now ? 'in force' : 'not in force'].filter(Boolean).join(' · ')}</Figures>
-      <Row>
-        {worked.length > 0 ? (
-          <Button
-            label={open ? 'Close' : `Cases, ${worked.length}`}
-            hint={r.title}
-            selected={open}
-            onPress={() => setOpen(!open)}
-            testID={`cases-${r.id}`}
-          />
+    <View
+      style={{
+        borderTopWidth: 1,
+        borderColor: t.line,
+        paddingVertical: 8,
+        gap: 4,
+        ...(change !== '' && { borderLeftWidth: 6, borderLeftColor: t.accent, paddingLeft: 8 }),
+        ...(wide && { flexDirection: 'row', gap: 20 }),
+      }}
+      testID={`rule-${r.id}`}
+    >
+      <View style={{ gap: 4, ...(wide && { flex: 1.2 }) }}>
+        <RuleLine rule={r} />
+        <Figures size={14}>
+          {[figureWords(r.figures), change ? '' : span(r), inForce(r, today) ? '' : 'not in force', open ? r.id : '']
+            .filter(Boolean)
+            .join(' · ')}
+        </Figures>
+        {change ? (
+          <Words bold size={15}>
+            {change}
+          </Words>
         ) : null}
-        {onCheck ? <Button label="Checked" hint={r.title} onPress={onCheck} testID={`check-${r.id}`} /> : null}
-      </Row>
-      {open
-        ? worked.map((c) => (
-            <Words key={c.id} size={15}>
-              {`${c.title.replace(/\*/g, '')}, ${c.route.on}: `}
-              <Words size={15} bold>
-                {[classify(c.facts, c.route).outcome, c.expect.provision && provisionWords(c.expect.provision)]
-                  .filter(Boolean)
-                  .join(', ')}
-              </Words>
-            </Words>
-          ))
-        : null}
+      </View>
+      <View style={{ gap: 4, ...(wide && { flex: 1 }) }}>
+        <Row>
+          {cases > 0 ? (
+            <Button
+              label={open ? 'Close' : `Cases, ${cases}`}
+              hint={r.title}
+              selected={open}
+              onPress={() => setOpen(!open)}
+              testID={`cases-${r.id}`}
+            />
+          ) : null}
+          {onCheck ? <Button label="Checked" hint={r.title} onPress={onCheck} testID={`check-${r.id}`} /> : null}
+        </Row>
+        {open ? <WorkedCases of={r} /> : null}
+      </View>
     </View>
   );
 }
@@ -110,7 +147,7 @@ function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
       }
     >
       <Words bold>{r.title}</Words>
-      <Words>{`${r.source}: ${figures(r) || 'no figures'}`}</Words>
+      <Words>{`${r.source}: ${figureWords(r.figures) || 'no figures'}`}</Words>
       <Field label="Printed edition" value={edition} onChange={setEdition} testID="edition" />
       {r.edition !== null && edition.trim() !== r.edition ? (
         <Words bold>{`Our copy is of ${r.edition}: papers stay drafts until that one was compared.`}</Words>
@@ -202,52 +239,88 @@ function SwitchCard({ today }: { today: string }) {
   );
 }
 
-/** Every rule held: plain words, figures, source, certainty, dates. */
+/** Every rule held: plain words, figures, source, certainty, dates. On a wide screen the contents stand at the left. */
 export function Rules() {
+  const wide = useWide();
   const mayCheck = useMay('rule-checked');
   const today = localDay(useZone(), new Date());
   const { find } = useLocalSearchParams<{ find?: string }>();
   const [search, setSearch] = useState(find ?? '');
   const [old, setOld] = useState(false);
+  const [group, setGroup] = useState<string | null>(null);
   const [check, setCheck] = useState<Rule | null>(null);
   const wanted = search.trim().toLowerCase();
   const hit = (r: Rule) =>
     wanted === '' || [r.id, r.title, r.source, r.edition ?? ''].some((x) => x.toLowerCase().includes(wanted));
   const all = [...SHIPPING_RULES, ...WASTE_RULES, ...FIRE_RULES].filter(hit);
-  const found = old ? all : all.filter((r) => inForce(r, today));
-  const hidden = all.length - all.filter((r) => inForce(r, today)).length;
-  return (
-    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+  const now = all.filter((r) => inForce(r, today));
+  // What is in force stands first, what is not yet or no longer below it.
+  const found = old ? [...now, ...all.filter((r) => !inForce(r, today))] : now;
+  const groups = GROUPS.map(([title, of]) => ({ title, rules: found.filter((r) => of.test(r.id)) })).filter(
+    (g) => g.rules.length > 0,
+  );
+  const shown =
+    wide && group !== null && groups.some((g) => g.title === group) ? groups.filter((g) => g.title === group) : groups;
+  const head = (
+    <>
       <Heading level={1} size={26}>
         Rules
       </Heading>
       <Words>Our copy, from memory: check the current printed edition. A trained person and local law decide.</Words>
-      <Row>
-        <View style={{ flexGrow: 1, flexBasis: 240 }}>
-          <Field label="Search: PI 965, 30 kg, damaged…" value={search} onChange={setSearch} testID="rule-search" />
-        </View>
-      </Row>
+      <Field label="Search: PI 965, 30 kg, damaged…" value={search} onChange={setSearch} testID="rule-search" />
+    </>
+  );
+  const outOfForce =
+    all.length > now.length ? (
+      <Button
+        label={old ? 'Only what is in force today' : `${all.length - now.length} not in force today`}
+        onPress={() => setOld(!old)}
+        testID="rules-old"
+      />
+    ) : null;
+  const list = (
+    <>
       <AheadCard today={today} />
       <SwitchCard today={today} />
-      {GROUPS.map(([title, of]) => {
-        const rules = found.filter((r) => of.test(r.id));
-        return rules.length === 0 ? null : (
-          <Card key={title} title={title} right={<Figures>{rules.length}</Figures>}>
-            {rules.map((r) => (
-              <RuleEntry key={`${r.id} ${r.from}`} rule={r} today={today} onCheck={mayCheck ? () => setCheck(r) : null} />
-            ))}
-          </Card>
-        );
-      })}
-      {hidden > 0 ? (
-        <Button
-          label={old ? 'Only what is in force today' : `${hidden} not in force today`}
-          onPress={() => setOld(!old)}
-          testID="rules-old"
-        />
-      ) : null}
+      {shown.map(({ title, rules }) => (
+        <Card key={title} title={title} right={<Figures>{rules.length}</Figures>}>
+          {rules.map((r) => (
+            <RuleEntry key={`${r.id} ${r.from}`} rule={r} today={today} onCheck={mayCheck ? () => setCheck(r) : null} />
+          ))}
+        </Card>
+      ))}
+      {wide ? null : outOfForce}
       {found.length === 0 ? <Words>No rule says that. Try a paragraph or a word of it.</Words> : null}
       {check ? <CheckSheet rule={check} onClose={() => setCheck(null)} /> : null}
-    </Column>
+    </>
+  );
+  if (!wide)
+    return (
+      <Column>
+        {head}
+        {list}
+      </Column>
+    );
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      <Side width={320}>
+        {head}
+        <View role="radiogroup" aria-label="Contents" style={{ gap: 4 }}>
+          {[null, ...groups.map((g) => g.title)].map((title) => (
+            <Button
+              key={title ?? 'all'}
+              label={title === null ? `All, ${found.length}` : `${title}, ${groups.find((g) => g.title === title)!.rules.length}`}
+              role="radio"
+              selected={group === title}
+              style={{ alignItems: 'flex-start' }}
+              onPress={() => setGroup(title)}
+              testID={`contents-${title ?? 'all'}`}
+            />
+          ))}
+        </View>
+        {outOfForce}
+      </Side>
+      <Column>{list}</Column>
+    </View>
   );
 }

@@ -74,7 +74,7 @@ async function keepable(): Promise<void> {
 }
 
 /** Most that a first visit loads before anything stands, bytes of brotli: what only some screens need belongs in a file of its own. */
-const FIRST_LOAD_MOST = 460_000;
+const FIRST_LOAD_MOST = 400_000;
 
 /** @throws Trouble when the scripts of the page weigh more. */
 function weigh(): void {

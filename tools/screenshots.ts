@@ -103,7 +103,7 @@ const SHOTS: readonly Shot[] = [
     scheme: 'light',
     go: async (p) => {
       await tap(p, 'tab-more');
-      await tap(p, 'open-rules');
+      await tap(p, 'more-rules');
       await tap(p, 'look-ahead');
     },
   },
@@ -113,7 +113,7 @@ const SHOTS: readonly Shot[] = [
     scheme: 'light',
     go: async (p) => {
       await tap(p, 'tab-more');
-      await tap(p, 'open-table');
+      await tap(p, 'more-table');
       await type(p, 'paste-table', TABLE);
       await tap(p, 'rule-table');
       await see(p, 'row-1');

@@ -35,7 +35,8 @@ test('with the server gone it opens, finds, adds, rules and warns; everything go
   for (const [tab, seen] of [
     ['tab-yard', 'open-round'],
     ['tab-dispatch', 'tab-dispatch'],
-    ['tab-more', 'card-device'],
+    ['tab-more', 'more-you'],
+    ['more-device', 'card-device'],
   ] as const) {
     await tap(page, tab);
     await see(page, seen);

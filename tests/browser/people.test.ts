@@ -16,6 +16,7 @@ const passphraseOf = (name: string) => ACCOUNTS.find((a) => a.name.startsWith(na
 /** Sets the PIN of whoever is signed in. */
 async function setPin(page: Page, name: string, pin: string): Promise<void> {
   await tap(page, 'tab-more');
+  await tap(page, 'more-you');
   await tap(page, 'set-pin');
   await type(page, 'present-passphrase', passphraseOf(name));
   await type(page, 'fresh-secret', pin);
@@ -27,7 +28,7 @@ test('the lead invites; a shared bench goes from one person to the other by PIN'
   const lead = await device(world, WIDE);
   await signIn(lead.page, 'lead-Ines');
   await tap(lead.page, 'tab-more');
-  await tap(lead.page, 'open-people');
+  await tap(lead.page, 'more-people');
   await see(lead.page, 'person-Wren');
   expect(await axe(lead.page)).toEqual([]);
   await type(lead.page, 'invite-name', 'Nia Holt');
@@ -37,6 +38,7 @@ test('the lead invites; a shared bench goes from one person to the other by PIN'
   const bench = await device(world, PHONE);
   await signIn(bench.page, 'technician-Tomas');
   await tap(bench.page, 'tab-more');
+  await tap(bench.page, 'more-you');
   await tap(bench.page, 'switch-person');
   await type(bench.page, 'switch-name', 'nia holt');
   await type(bench.page, 'switch-passphrase', passphrase);
@@ -52,6 +54,7 @@ test('the lead invites; a shared bench goes from one person to the other by PIN'
   await type(bench.page, 'own-passphrase', own);
   await tap(bench.page, 'keep-own');
   await tap(bench.page, 'tab-more');
+  await tap(bench.page, 'more-you');
   await untilText(bench.page, 'card-person', /Nia Holt/);
   await tap(bench.page, 'set-pin');
   await type(bench.page, 'present-passphrase', own);
@@ -153,7 +156,7 @@ test('somebody outside signs a clearing by one-time code on the lead’s own dev
     if (r.url().endsWith('/api/people/outside')) void r.json().then((j: { uri: string }) => (uri = j.uri));
   });
   await tap(page, 'tab-more');
-  await tap(page, 'open-people');
+  await tap(page, 'more-people');
   await type(page, 'outside-name', 'Orla Venn');
   await type(page, 'outside-until', '2999-12-31');
   await tap(page, 'name-outside');

@@ -73,6 +73,7 @@ test('a phone that trusts it works as over loopback, opens without the server, a
 
   // The log is longer than this device may hold: what is critical is here, and what is not is said and found at the server.
   await tap(page, 'tab-more');
+  await tap(page, 'more-device');
   const held = /(\d+) of (\d+) packs on site/
     .exec(await untilText(page, 'holds', /held here are/))!
     .slice(1)

@@ -37,7 +37,7 @@ test('a table: bad lines named, headings mapped, filtered, saved, taken in as st
   const { page, context, noise } = await device(world, WIDE);
   await signIn(page, 'technician-Wren');
   await tap(page, 'tab-more');
-  await tap(page, 'open-table');
+  await tap(page, 'more-table');
   const load = async () => {
     const [chooser] = await Promise.all([page.waitForFileChooser(), tap(page, 'load-table')]);
     await chooser.accept([file]);
@@ -126,7 +126,7 @@ test('rules are found by their words; a lead compares one with the printed editi
   if (changeDays(SHIPPING_RULES, inDays(0), inDays(55)).length > 0) await tap(page, 'rules-ahead');
   else {
     await tap(page, 'tab-more');
-    await tap(page, 'open-rules');
+    await tap(page, 'more-rules');
   }
   await tap(page, 'look-ahead');
   const [next] = changeDays(SHIPPING_RULES, inDays(0), inDays(700));

@@ -268,6 +268,7 @@ test('tag, slips and the owner’s page come out of the worker as papers', async
   await tap(page, 'print-tag');
   await made(1);
   await tap(page, 'tab-more');
+  await tap(page, 'more-slips');
   await tap(page, 'print-slips');
   await made(2);
   await tap(page, 'tab-bench');

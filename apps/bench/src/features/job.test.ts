@@ -1,7 +1,7 @@
 import { DEFAULT_POLICY, type Entry, foldJob, foldNotebook, foldPack, type LoggedEntry, withReached, DAY_MS } from '@gavrel/core';
 import { shrunkSize } from '../device/picture';
 import type { RootState } from '../state';
-import { viewOf } from './job/view';
+import { viewOf } from '../stock/job-state';
 import { reportOf } from './job/report-key';
 
 const W = 'w';

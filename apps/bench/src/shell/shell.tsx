@@ -57,7 +57,7 @@ function Nav({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
         : path === to ||
           (to === '/dispatch' && path === '/table') ||
           (to === '/yard' && (path.startsWith('/place') || path === '/round' || path.startsWith('/incident'))) ||
-          (to === '/more' && (path === '/rules' || path === '/people'));
+          (to === '/more' && (path.startsWith('/more') || path === '/rules' || path === '/people'));
   return (
     <View
       role="navigation"

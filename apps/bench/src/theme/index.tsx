@@ -2,7 +2,7 @@ import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { useColorScheme, useWindowDimensions } from 'react-native';
 import { DefaultTheme, type MD3Theme, PaperProvider } from 'react-native-paper';
 import { useAppSelector } from '../state';
-import { DARK, LIGHT, type Tokens, WIDE, WORDS, WORDS_BOLD } from './tokens';
+import { DARK, LIGHT, ROOMY, type Tokens, WIDE, WORDS, WORDS_BOLD } from './tokens';
 
 export * from './tokens';
 
@@ -57,3 +57,4 @@ export function ThemeProvider({ children }: { children: ReactNode }) {
 }
 
 export const useWide = (): boolean => useWindowDimensions().width >= WIDE;
+export const useRoomy = (): boolean => useWindowDimensions().width >= ROOMY;

@@ -54,3 +54,5 @@ export const BIG_TARGET = 64;
 export const SPACE = 12;
 /** From this width on list, slip and reasons stand side by side. */
 export const WIDE = 1000;
+/** From here on three panes stand side by side, px. */
+export const ROOMY = 1200;

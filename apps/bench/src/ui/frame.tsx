@@ -47,6 +47,16 @@ export function Column({ children, style }: { children: ReactNode; style?: Style
   );
 }
 
+/** A column of a fixed width at the left of a workplace. @param width px. */
+export function Side({ width, children }: { width: number; children: ReactNode }) {
+  const t = useTokens();
+  return (
+    <View style={{ width, borderRightWidth: 1, borderColor: t.line }}>
+      <Column>{children}</Column>
+    </View>
+  );
+}
+
 export const Row = ({ children, style, gap = 8 }: { children: ReactNode; style?: StyleProp<ViewStyle>; gap?: number }) => (
   <View style={[{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap }, style]}>{children}</View>
 );

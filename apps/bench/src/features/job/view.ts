@@ -1,121 +1,17 @@
-import {
-  type Bodies,
-  type JobFacts,
-  type JobPack,
-  type Kind,
-  type NotebookFacts,
-  opening,
-  type Opening,
-  railOf,
-  type Ruling,
-  type Stop,
-  type Subject,
-} from '@gavrel/core';
-import { type Lesson, modelKey, type ModelSheet, sheetOf, withTaken } from '@gavrel/core/job';
+import type { Bodies, Kind, Subject } from '@gavrel/core';
 import { useMemo } from 'react';
-import { v5 } from 'uuid';
 import { draft, type Draft } from '../../device/write';
-import { type RootState, useAppSelector } from '../../state';
+import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
-import { judgedAt, rulingOf, useMinute, useZone } from '../../state/rulings';
+import { useMinute, useZone } from '../../state/rulings';
+import { type JobState, viewOf } from '../../stock/job-state';
 
-export interface RuledPack extends JobPack {
-  readonly ruling: Ruling;
-}
+export type { RuledPack } from '../../stock/job-state';
 
 /** A job with everything that follows from it, and the one way to say something at a station. */
-export interface JobView {
-  readonly job: JobFacts;
-  readonly notebook: NotebookFacts | null;
-  readonly packs: readonly RuledPack[];
-  /** Packs that came in the machine. */
-  readonly inside: readonly RuledPack[];
-  readonly opening: Opening;
-  readonly rail: readonly Stop[];
-  /** What the model taught, from other jobs and other workshops; null when nothing. */
-  readonly sheet: ModelSheet | null;
-  readonly model: Subject | null;
+export interface JobView extends JobState {
   readonly say: <K extends Kind>(kind: K, body: Bodies[K], words: string, more?: readonly Draft[]) => Promise<unknown>;
   readonly write: (drafts: readonly Draft[], words: string) => Promise<unknown>;
-}
-
-/** The subject of a model in a workshop: makers and models are compared without case and spaces. */
-export const modelSubject = (workshop: string, n: Pick<NotebookFacts, 'maker' | 'model'>): Subject | null =>
-  n.model.trim() === '' ? null : `model:${v5(`model:${modelKey(n.maker, n.model)}`, workshop)}`;
-
-type Logbook = RootState['logbook'];
-
-/** The jobs of one model, with what their packs turned out to be. */
-export function lessonsOf(s: Logbook, maker: string, model: string, without?: string): Lesson[] {
-  const key = modelKey(maker, model);
-  return Object.values(s.jobs).flatMap((job) => {
-    const notebook = job.notebook === null ? undefined : s.notebooks[job.notebook];
-    if (!notebook || job.id === without || notebook.model === '' || modelKey(notebook.maker, notebook.model) !== key) return [];
-    const packs = job.packs.flatMap((id) => {
-      const facts = s.packs[id];
-      if (!facts) return [];
-      const j = judgedAt(facts, s.policy, job.closedAt);
-      const first = facts.labels[0];
-      const swollen = j.findings.some((f) => f.code === 'swollen' && f.state === 'stands');
-      return [
-        {
-          code: j.label.all.typeCode ?? '',
-          shapeSeen: swollen || j.looked.shape !== null,
-          swollen,
-          removed: facts.use === 'removed',
-          form: facts.form,
-          label: first && j.label.disputed.length === 0 ? { body: j.label.sure, by: first.by, at: first.at } : null,
-        },
-      ];
-    });
-    return [{ job, notebook, packs }];
-  });
-}
-
-interface Around {
-  readonly zone: string;
-  readonly workshop: string;
-  /** Ids of people trained to assess. */
-  readonly trained: readonly string[];
-}
-
-/** Everything that follows from a job; null while it is not on this device. */
-export function viewOf(logbook: Logbook, id: string, around: Around): Omit<JobView, 'say' | 'write'> | null {
-  const { zone, workshop, trained } = around;
-  const job = logbook.jobs[id];
-  if (!job) return null;
-  const notebook = (job.notebook === null ? undefined : logbook.notebooks[job.notebook]) ?? null;
-  const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
-  const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
-  const packs = ids.flatMap((p): RuledPack[] => {
-    const facts = logbook.packs[p];
-    if (!facts) return [];
-    const ruling = rulingOf(facts, logbook.policy, zone);
-    return [{ facts, judgement: ruling.judgement, ruling }];
-  });
-  const inside = packs.filter((p) => p.facts.use !== 'replacement' && p.facts.use !== 'spare' && p.facts.id !== job.fittedPack);
-  const charges = inside.flatMap((p) => p.ruling.electrical.charge?.ofFull ?? []);
-  const charge = charges.length > 0 ? charges.reduce((a, b) => (a.hi > b.hi ? a : b)) : null;
-  const open = opening(
-    job,
-    notebook,
-    inside.map((p) => p.judgement),
-    charge,
-    trained,
-  );
-  const model = notebook ? modelSubject(workshop, notebook) : null;
-  const lessons = notebook && model ? lessonsOf(logbook, notebook.maker, notebook.model, id) : [];
-  const taken = model ? (logbook.sheets[model.slice(6)] ?? []) : [];
-  return {
-    job,
-    notebook,
-    packs,
-    inside,
-    opening: open,
-    rail: railOf(job, notebook, packs, open),
-    sheet: withTaken(lessons.length > 0 ? sheetOf(lessons) : null, taken),
-    model,
-  };
 }
 
 /** Everything a station shows, and its way to say something. */

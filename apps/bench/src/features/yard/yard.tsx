@@ -5,8 +5,8 @@ import { Pressable, View } from 'react-native';
 import { isShort } from '../../device/held';
 import { useAppSelector } from '../../state';
 import { useMay } from '../../state/may';
-import { SPACE, useTokens } from '../../theme';
-import { Card, Column, Row } from '../../ui/frame';
+import { SPACE, useRoomy, useTokens, useWide } from '../../theme';
+import { Card, Column, Row, Side } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Figures, Heading, Words } from '../../ui/words';
 import { AssignSheet } from './assign-sheet';
@@ -80,6 +80,8 @@ function PlaceLine({
   );
 }
 
+const LIST_WIDE = 350;
+
 /** Where packs lie: by room, how full, what is not in order, and when somebody must look. */
 export function Yard({ current }: { current?: string }) {
   const yard = useYard();
@@ -104,8 +106,58 @@ export function Yard({ current }: { current?: string }) {
   const volumes = school === 'fire code' ? volumeLines(yard.places) : [];
   const nameOf = new Map(yard.places.map((p) => [p.place.id, p.place.name]));
   const inRoom = (room: string) => yard.places.filter((p) => (p.place.room ?? p.place.name) === room);
-  return (
-    <Column>
+  const wide = useWide();
+  // List, plan and the open place stand side by side where there is room for all three.
+  const roomy = useRoomy();
+  const plan = rooms.map((r) => (
+    <Card key={r.room} title={r.room}>
+      <RoomDrawing
+        room={r.room}
+        places={inRoom(r.room)}
+        tall={current ? 420 : 560}
+        across={current ? 340 : 720}
+        current={current}
+        onOpen={(id) => router.push(`/place/${id}`)}
+      />
+    </Card>
+  ));
+  const aside = (
+    <>
+      <Card title="In machines and in hand" testID="card-apart">
+        <Words>{apartWords(yard.apart, yard.unseen)}</Words>
+      </Card>
+      <Card title="Distances" testID="card-distances" right={<Words soft>{school}</Words>}>
+        {short.map((l) => (
+          <Words key={`${l.place} ${l.what} ${l.words}`}>
+            <Words bold>{nameOf.get(l.place) ?? ''}</Words>
+            {`: ${l.words}`}
+          </Words>
+        ))}
+        {volumes.map((v) => (
+          <Words key={v} bold>
+            {v}
+          </Words>
+        ))}
+        {short.length === 0 ? <Words>None is shorter than these figures ask.</Words> : null}
+        <Words size={14} soft>{`${distancesOf(school).source}; from memory. The local code decides.`}</Words>
+      </Card>
+      {past.length > 0 ? (
+        <Card title="Past incidents" testID="card-past-incidents">
+          {past.map((i) => (
+            <Button key={i.id} label={incidentWords(i, places)} onPress={() => router.push(`/incident/${i.id}`)} />
+          ))}
+        </Card>
+      ) : null}
+      <Button label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
+      <Button label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
+      <FireKey yard={yard} label="Sheet for the fire service" />
+      {mayAdd ? (
+        <Button label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+      ) : null}
+    </>
+  );
+  const list = (
+    <>
       <Heading level={1} size={26}>
         Yard
       </Heading>
@@ -145,7 +197,7 @@ export function Yard({ current }: { current?: string }) {
             title={r.room}
             right={<Words soft>{`${packsWord(r.packs)}, ${energyWords(r.wattHours, r.unknown)}`}</Words>}
           >
-            {current ? null : <RoomDrawing room={r.room} places={places} />}
+            {wide ? null : <RoomDrawing room={r.room} places={places} />}
             {places.map((p) => {
               const next = yard.watches.get(p.place.id)?.next ?? null;
               return (
@@ -163,42 +215,23 @@ export function Yard({ current }: { current?: string }) {
           </Card>
         );
       })}
-      <Card title="In machines and in hand" testID="card-apart">
-        <Words>{apartWords(yard.apart, yard.unseen)}</Words>
-      </Card>
-      <Card title="Distances" testID="card-distances" right={<Words soft>{school}</Words>}>
-        {short.map((l) => (
-          <Words key={`${l.place} ${l.what} ${l.words}`}>
-            <Words bold>{nameOf.get(l.place) ?? ''}</Words>
-            {`: ${l.words}`}
-          </Words>
-        ))}
-        {volumes.map((v) => (
-          <Words key={v} bold>
-            {v}
-          </Words>
-        ))}
-        {short.length === 0 ? <Words>None is shorter than these figures ask.</Words> : null}
-        <Words size={14} soft>{`${distancesOf(school).source}; from memory. The local code decides.`}</Words>
-      </Card>
-      {past.length > 0 ? (
-        <Card title="Past incidents" testID="card-past-incidents">
-          {past.map((i) => (
-            <Button key={i.id} label={incidentWords(i, places)} onPress={() => router.push(`/incident/${i.id}`)} />
-          ))}
-        </Card>
-      ) : null}
-      <Button label="Top-up plan" onPress={() => setSheet('shelf')} testID="open-shelf" />
-      <Button label="One pack burning" onPress={() => setSheet('burn')} testID="open-burn" />
-      <FireKey yard={yard} label="Sheet for the fire service" />
-      {mayAdd ? (
-        <Button label="Add a place" onPress={() => setSheet('add')} style={{ marginBottom: SPACE }} testID="add-place" />
+      {wide ? null : aside}
+    </>
+  );
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      {wide ? <Side width={LIST_WIDE}>{list}</Side> : <Column>{list}</Column>}
+      {wide && (roomy || !current) ? (
+        <Column>
+          {plan}
+          {current ? null : aside}
+        </Column>
       ) : null}
       {sheet === 'scan' ? <ScanSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'assign' ? <AssignSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'burn' ? <BurnSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'shelf' ? <ShelfSheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'add' ? <AddPlace onClose={() => setSheet(null)} /> : null}
-    </Column>
+    </View>
   );
 }

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { loadMore } from '../src/shell/later';
+import { loadMore } from '../../src/shell/later';
 
 const More = lazy(loadMore);
 

@@ -1,0 +1,74 @@
+import { type Due, type Subject, subjectId, subjectType } from '@gavrel/core';
+import { format, parseISO } from 'date-fns';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { type StyleProp, View, type ViewStyle } from 'react-native';
+import { useDues } from '../../state/rulings';
+import { useTokens, useWide } from '../../theme';
+import { Button } from '../../ui/buttons';
+import { Card } from '../../ui/frame';
+import { dueWords } from '../../ui/say';
+import { Words } from '../../ui/words';
+import { dueGroups } from './due-groups';
+
+/** Where a due line leads: its job, its pack, its place. */
+function dueTarget(d: Due): string {
+  const subject = d.subject as Subject;
+  return `/${subjectType(subject)}/${subjectId(subject)}`;
+}
+
+function DueLine({ due, today }: { due: Due; today: string }) {
+  const t = useTokens();
+  const late = due.on < today || (due.at !== undefined && due.at < new Date().toISOString());
+  const when =
+    due.at && due.on === today ? `${late ? 'was due' : 'due'} at ${format(parseISO(due.at), 'HH:mm')}` : dueWords(due.on, today);
+  return (
+    <Button
+      label={`${due.title}: ${due.note}, ${when}`}
+      onPress={() => router.push(dueTarget(due))}
+      height={52}
+      style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
+    >
+      <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8, alignItems: 'center' }}>
+        <View style={{ flex: 1 }}>
+          <Words bold size={15}>
+            {due.title}
+          </Words>
+          <Words size={15} lines={2}>
+            {due.note}
+          </Words>
+        </View>
+        <View style={{ alignItems: 'flex-end' }}>
+          {when.split(', ').map((line) => (
+            <Words key={line} size={14} bold={late}>
+              {line}
+            </Words>
+          ))}
+        </View>
+      </View>
+    </Button>
+  );
+}
+
+/** What is due, by who and when. */
+export function DuesCard({ today, style }: { today: string; style?: StyleProp<ViewStyle> }) {
+  const dues = useDues();
+  const wide = useWide();
+  const [allDues, setAllDues] = useState(false);
+  const now = dues.filter((d) => d.on <= today);
+  const shown = allDues ? dues : now.slice(0, wide ? 9 : 6);
+  return (
+    <Card title="Due" style={style} right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
+      {dueGroups(shown, today, new Date().toISOString()).map((g) => (
+        <View key={g.title} style={{ gap: 6 }}>
+          <Words bold>{g.title}</Words>
+          {g.dues.map((d) => (
+            <DueLine key={d.id} due={d} today={today} />
+          ))}
+        </View>
+      ))}
+      {dues.length > shown.length ? <Button label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
+      {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
+    </Card>
+  );
+}

@@ -87,6 +87,9 @@ export class Actions {
   async open(): Promise<void> {
     const trouble = await storageTrouble();
     if (trouble !== null) this.store.dispatch(storageFailed(trouble));
+    // The server is asked while what the device holds is read: neither waits for the other.
+    const asked = this.leave().then(() => api<About>('GET', '/about'));
+    asked.catch(() => undefined);
     this.store.dispatch(deviceNamed(await deviceName()));
     await this.rememberTheScreen();
     await loadDrafts();
@@ -94,8 +97,7 @@ export class Actions {
     const remembered = await rememberedSession();
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
-      await this.leave();
-      const about = await api<About>('GET', '/about');
+      const about = await asked;
       this.store.dispatch(aboutCame(about));
       if (remembered && remembered.workshop.id !== about.workshop.id) await this.changeWorkshop();
       if (about.session) this.enter(about.session);

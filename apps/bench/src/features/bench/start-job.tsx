@@ -1,15 +1,18 @@
 import { LONGEST } from '@gavrel/contract';
 import { normalTag, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
+import { useMemo } from 'react';
 import { View } from 'react-native';
 import { v7 } from 'uuid';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
+import { type KnownModel, knownModels } from '../../stock/known-models';
 import { knownWords, useKnownMachine } from '../../stock/known-machine';
 import { Choice, Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
+import { Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 
@@ -21,6 +24,29 @@ const EMPTY_JOB = {
   serial: '',
   complaint: '',
 };
+
+/** Models offered. */
+const OFFERED = 3;
+
+/** Models that came before: one tap instead of two fields. */
+function Models({ maker, model, onPick }: KnownModel & { onPick: (m: KnownModel) => void }) {
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
+  const known = useMemo(() => knownModels(Object.values(notebooks), { maker, model }, OFFERED), [notebooks, maker, model]);
+  const chosen = known.some((m) => m.maker === maker && m.model === model);
+  if (known.length === 0 || chosen) return null;
+  return (
+    <Row gap={6}>
+      {known.map((m) => (
+        <Button
+          key={`${m.maker} ${m.model}`}
+          label={`${m.maker} ${m.model}`}
+          onPress={() => onPick(m)}
+          testID={`model-${m.model.replace(/ /g, '-')}`}
+        />
+      ))}
+    </Row>
+  );
+}
 
 /** A notebook on the bench: its tag, its plate if it can be read, and what is wrong. */
 export function StartJob({ onClose }: { onClose: () => void }) {
@@ -100,6 +126,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
       )}
       {plate === 'read' && !known ? (
         <>
+          <Models maker={maker} model={model} onPick={set} />
           <Field label="Maker" value={maker} onChange={(v) => set({ maker: v })} longest={LONGEST.name} testID="maker" />
           <Field label="Model" value={model} onChange={(v) => set({ model: v })} longest={LONGEST.name} testID="model" />
           <Field label="Serial" value={serial} onChange={(v) => set({ serial: v })} longest={LONGEST.name} testID="serial" />

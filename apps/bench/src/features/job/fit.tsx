@@ -55,13 +55,13 @@ export function FitStation({ v }: { v: JobView }) {
   const any = back.some((b) => b.count > 0) || groups.length === 0;
   const closed = closeRefit(groups, back).closed;
   const total = groups.reduce((n, g) => n + g.count, 0);
-  const keep = () => {
+  const keep = (body: RefittedBody, closes: boolean) => {
     const on = [
       `job:${v.job.id}` as const,
       ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : []),
       ...(pack ? [`pack:${pack}` as const] : []),
     ];
-    void v.write([draft('refitted', on, { ...said, back })], closed ? 'refit closed' : 'refit, not closed');
+    void v.write([draft('refitted', on, body)], closes ? 'refit closed' : 'refit, not closed');
   };
   return (
     <>
@@ -80,8 +80,10 @@ export function FitStation({ v }: { v: JobView }) {
           label={`As it was: plugs, the pack’s last; clips; ${total} screws by length`}
           height={64}
           onPress={() => {
+            const all = { ...said, plugs: 'all, the pack last', clips: 'before screws' } as const;
             setCounts(Object.fromEntries(groups.map((g) => [groupName(g), g.count])));
-            setSaid({ ...said, plugs: 'all, the pack last', clips: 'before screws' });
+            setSaid(all);
+            keep({ ...all, back: groups }, true);
           }}
           testID="as-it-was"
         />
@@ -209,7 +211,7 @@ export function FitStation({ v }: { v: JobView }) {
         tone={closed ? 'next' : 'plain'}
         height={64}
         disabled={!any || (!closed && (said.note ?? '').trim() === '')}
-        onPress={keep}
+        onPress={() => keep({ ...said, back }, closed)}
         testID="keep-refit"
       />
       {!closed && any && (said.note ?? '').trim() === '' ? (

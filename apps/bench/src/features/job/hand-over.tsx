@@ -81,11 +81,11 @@ export function HandOver({ v }: { v: JobView }) {
   const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(
     v.inside.length === 0 ? 'none' : wants ? 'given back' : 'stays here',
   );
-  const [closing, setClosing] = useState(false);
+  const [asking, setAsking] = useState(false);
   const go = useContext(GoTo);
   const left = v.rail.filter((s) => s.state !== 'done' && s.state !== 'skipped');
   const done = v.job.handedOver;
-  const keep = async () => {
+  const keep = async (andClose: boolean) => {
     const signature = strokes.length > 0 ? (await actions.keepPicture(await inked(strokes, BOX.width, BOX.height))).sha256 : null;
     const leaves = v.packs.filter((p) => p.facts.use === 'fitted' || (oldPack === 'given back' && p.facts.use === 'removed'));
     const on = [
@@ -93,14 +93,15 @@ export function HandOver({ v }: { v: JobView }) {
       ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : []),
       ...leaves.map((p) => `pack:${p.facts.id}` as const),
     ];
-    await v.write([draft('handed-over', on, { oldPack, ...(signature && { signature }) })], 'handed over');
+    await v.write(
+      [draft('handed-over', on, { oldPack, ...(signature && { signature }) }), ...(andClose ? [closing()] : [])],
+      andClose ? 'handed over, job closed' : 'handed over',
+    );
     setOpen(false);
   };
-  const close = () =>
-    void v.write(
-      [draft('job-closed', [`job:${v.job.id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])], {})],
-      'job closed',
-    );
+  const closing = () =>
+    draft('job-closed', [`job:${v.job.id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])], {});
+  const close = () => void v.write([closing()], 'job closed');
   const judged = v.packs.every((p) => p.judgement.condition !== 'unproven' || p.facts.use === 'spare');
   return (
     <Card title="Hand-over" testID="card-hand-over">
@@ -115,23 +116,23 @@ export function HandOver({ v }: { v: JobView }) {
           <Button
             label="Close the job"
             disabled={!judged}
-            onPress={left.length > 0 ? () => setClosing(true) : close}
+            onPress={left.length > 0 ? () => setAsking(true) : close}
             testID="close-job"
           />
         )}
       </Row>
       {!judged && !v.job.closedAt ? <Words soft>A pack is still unproven: examine it before the job closes.</Words> : null}
-      {closing ? (
+      {asking ? (
         <Sheet
           title="Not everything is done"
-          onClose={() => setClosing(false)}
+          onClose={() => setAsking(false)}
           footer={
             <Button
               label="Close it all the same"
               tone="next"
               height={64}
               onPress={() => {
-                setClosing(false);
+                setAsking(false);
                 close();
               }}
               testID="close-anyway"
@@ -144,7 +145,7 @@ export function HandOver({ v }: { v: JobView }) {
               label={`${s.station}${s.state === 'owed' ? ', owed' : ''}: ${s.missing}`}
               height={56}
               onPress={() => {
-                setClosing(false);
+                setAsking(false);
                 go(s.station);
               }}
               testID={`left-${s.station}`}
@@ -157,7 +158,26 @@ export function HandOver({ v }: { v: JobView }) {
         <Sheet
           title="Hand over"
           onClose={() => setOpen(false)}
-          footer={<Button label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-hand-over" />}
+          footer={
+            <View style={{ gap: 6 }}>
+              {judged && left.length === 0 && !v.job.closedAt ? (
+                <Button
+                  label="Hand over and close the job"
+                  tone="next"
+                  height={64}
+                  onPress={() => void keep(true)}
+                  testID="hand-over-and-close"
+                />
+              ) : null}
+              <Button
+                label="Hand over"
+                tone={judged && left.length === 0 && !v.job.closedAt ? 'plain' : 'next'}
+                height={64}
+                onPress={() => void keep(false)}
+                testID="keep-hand-over"
+              />
+            </View>
+          }
         >
           <Ask label="The old pack" options={['stays here', 'given back', 'none'] as const} value={oldPack} onSay={setOldPack} />
           {oldPack === 'given back' && damaged ? (

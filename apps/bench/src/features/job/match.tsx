@@ -4,11 +4,13 @@ import {
   formOf,
   localDay,
   matchCode,
+  mergeLabels,
   type PackFacts,
   show,
   SOURCE_SCHOOLS,
   type SourceBody,
   DAY_MS,
+  typeKey,
 } from '@gavrel/core';
 import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
@@ -225,6 +227,17 @@ function ReturnSheet({
   );
 }
 
+/** The old pack's outline for a new one of the same type code that nobody has measured: both lie on the bench, one is laid on the other. */
+function outlineToOffer(old: PackFacts, fresh: RuledPack): FormBody | null {
+  const code = mergeLabels(old.labels).all.typeCode;
+  const other = fresh.judgement.label.all.typeCode;
+  const { length, width, connector, ears } = formOf(old);
+  const known = formOf(fresh.facts);
+  if (!code || !other || typeKey(code) !== typeKey(other) || !length || !width || !connector) return null;
+  if (known.length || known.width || known.connector) return null;
+  return { length, width, connector, ...(ears !== undefined && { ears }) };
+}
+
 /** Old against new: what fits, what does not, and what nobody has measured. */
 export function MatchStation({ v }: { v: JobView }) {
   const actions = useActions();
@@ -250,6 +263,7 @@ export function MatchStation({ v }: { v: JobView }) {
       `${r!.pack.facts.tag} ${verdict}`,
     );
   };
+  const sameOutline = r ? outlineToOffer(old.facts, r.pack) : null;
   const decided = r && v.job.matches.filter((m) => m.new === r.pack.facts.id && m.old === old.facts.id).pop();
   return (
     <>
@@ -325,7 +339,17 @@ export function MatchStation({ v }: { v: JobView }) {
           <View style={{ flex: wide ? 1 : undefined }}>
             <FormCard facts={old.facts} title="Old" onTask={setTask} onKeep={onKeep} />
           </View>
-          <View style={{ flex: wide ? 1 : undefined }}>
+          <View style={{ flex: wide ? 1 : undefined, gap: 12 }}>
+            {sameOutline ? (
+              <Button
+                label={`Laid on ${old.facts.tag}: the same outline, connector and ears`}
+                hint={formWords(sameOutline)}
+                height={64}
+                tone="next"
+                onPress={() => void onKeep(draft('form-noted', [`pack:${r.pack.facts.id}`], sameOutline), 'outline, the same')}
+                testID="same-outline"
+              />
+            ) : null}
             <FormCard facts={r.pack.facts} title="New" onTask={setTask} onKeep={onKeep} />
           </View>
         </View>

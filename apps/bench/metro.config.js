@@ -1,5 +1,5 @@
 const { readdirSync } = require('node:fs');
-const { join, resolve } = require('node:path');
+const { dirname, join, resolve } = require('node:path');
 const { getDefaultConfig } = require('expo/metro-config');
 
 const config = getDefaultConfig(__dirname);
@@ -24,9 +24,14 @@ const eager = readdirSync(packages, { recursive: true })
   .filter((f) => /^[^/]+\/src\/.*\.ts$/.test(f))
   .map((f) => [join(packages, f), true]);
 
+/** Where the page lies is known only while it opens: what asks for that must not wait, or no worker is found. */
+const address = join(dirname(require.resolve('expo/package.json')), 'src/winter/ImportMetaRegistry.ts');
+
 // Any other file runs when it is first used, not when the page opens: much of what the libraries bring is never used here.
-config.transformer.getTransformOptions = async () => ({
-  transform: { experimentalImportSupport: false, inlineRequires: { blockList: Object.fromEntries(eager) } },
-});
+const usual = config.transformer.getTransformOptions;
+config.transformer.getTransformOptions = async (...asked) => {
+  const { transform, ...rest } = await usual(...asked);
+  return { ...rest, transform: { ...transform, inlineRequires: { blockList: Object.fromEntries([...eager, [address, true]]) } } };
+};
 
 module.exports = config;

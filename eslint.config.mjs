@@ -27,6 +27,7 @@ const FLOW = [
   'confirm',
   'cases',
   'batch',
+  'plan',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
@@ -35,6 +36,7 @@ const others = [
     pattern: [
       'packages/core/src/index.ts',
       'packages/core/src/batch/index.ts',
+      'packages/core/src/plan/index.ts',
       'packages/core/src/cases/index.ts',
       'packages/core/src/dispatch/index.ts',
       'packages/core/src/care/index.ts',

@@ -1,20 +1,10 @@
-import { readFileSync, statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
-import {
-  decodeText,
-  MAX_TABLE,
-  mappingOf,
-  readCase,
-  readRows,
-  readTable,
-  type Row,
-  type Ruled,
-  writeTable,
-} from '@gavrel/core/batch';
+import { MAX_TABLE, mappingOf, readCase, readRows, readTable, type Row, type Ruled, writeTable } from '@gavrel/core/batch';
 import { runnable } from '@gavrel/server/runnable';
 import { Piscina } from 'piscina';
 import { ruleStretch, type Stretch } from './classify-worker';
 import { Trouble } from './common';
+import { inputText } from './input';
 
 /** Rows of a file: an array of cases, objects with facts and route, or CSV. */
 function rowsOf(text: string, today: string): Row[] {
@@ -66,15 +56,8 @@ async function* ruleAll(rows: readonly Row[], csv: boolean): AsyncGenerator<stri
 
 /** Rules on every pack of a file, or of standard input; rows that cannot be read are named and the others kept. */
 export async function main(args: readonly string[], write: (text: string) => void): Promise<void> {
-  const file = args.slice(1).find((a) => a === '-' || !a.startsWith('--'));
-  if (!file) throw new Trouble('which file? ./gavrel classify FILE, or - for standard input');
-  if (file !== '-') {
-    const size = statSync(file, { throwIfNoEntry: false })?.size;
-    if (size === undefined) throw new Trouble(`there is no file ${file}`);
-    if (size > MAX_TABLE.bytes) throw new Trouble(`${file} is larger than 100 MB: cut it into parts`);
-  }
-  const bytes = readFileSync(file === '-' ? 0 : file);
-  const rows = rowsOf(decodeText(bytes), new Date().toISOString().slice(0, 10));
+  const text = inputText(args, 'classify');
+  const rows = rowsOf(text, new Date().toISOString().slice(0, 10));
   const csv = args.includes('--csv');
   const ruled: Ruled[] = [];
   for await (const part of ruleAll(rows, csv)) {

@@ -31,6 +31,47 @@ test('a bad item is named and the good ones are ruled on', async () => {
   expect(results[1]!.problems.map((p) => p.column)).toEqual(['ratedCapacity', 'colour']);
 });
 
+describe('packages for packs, asked by another program', () => {
+  const kind = {
+    id: 'a',
+    count: 40,
+    facts: {
+      chemistry: 'li-ion',
+      series: 3,
+      nominalVoltage: 11.4,
+      ratedEnergy: 50,
+      energyMarked: true,
+      madeOn: '2021',
+      typeTested: 'yes',
+      findings: [],
+      conditionKnown: true,
+      placement: 'loose',
+      purpose: 'use',
+      mass: 0.25,
+    },
+    outline: { length: 180, width: 105, height: 6 },
+  };
+  const box = { id: 'M', inner: { length: 400, width: 300, height: 200 }, tareKg: 0.5, maxGrossKg: 6, stock: 4, price: 1.9 };
+  const order = { kinds: [kind], boxes: [box], route: { mode: 'road', region: 'eu', on: '2026-11-27' }, gapMm: 5 };
+  const send = (body: unknown) => tech.raw('POST', '/plan', Buffer.from(JSON.stringify(body)), 'application/json');
+
+  test('a plan with its bound', async () => {
+    const r = await send(order);
+    // 40 of 0.25 kg, 5.5 kg net in a box: two.
+    expect([r.status, await r.json()]).toMatchObject([200, { count: 2, left: [], bound: { count: 2 }, proved: true }]);
+  });
+  test('what is wrong is named with its place, and what is odd stays here', async () => {
+    const bad = await send({ ...order, kinds: [{ ...kind, count: 0 }] });
+    expect([bad.status, await bad.json()]).toMatchObject([422, { errors: [{ field: 'kinds[0].count' }] }]);
+    // 50 Wh in 50 g is no lithium-ion pack of today: it is weighed again before it is planned.
+    const odd = await send({ ...order, kinds: [kind, { ...kind, id: 'b', facts: { ...kind.facts, mass: 0.05 } }] });
+    expect(await odd.json()).toMatchObject({
+      count: 2,
+      left: [{ kind: 'b', count: 40, why: expect.stringMatching(/weigh it again/) }],
+    });
+  });
+});
+
 test.each([
   ['no list', {}, 422],
   ['too many', { items: Array(2001).fill({ facts: {} }) }, 422],

@@ -73,6 +73,30 @@ const RIGHT: Record<string, () => unknown> = {
     entries: [lead.entry('confirmed', [`pack:${PACK}`], { confirms: v4() })],
   }),
   '/api/owners/{id}': () => ({ name: 'Ada', contact: '' }),
+  '/api/plan': () => ({
+    kinds: [
+      {
+        id: 'a',
+        count: 3,
+        facts: { chemistry: 'li-ion', series: 3, nominalVoltage: 11.4, ratedEnergy: 45, mass: 0.25, placement: 'loose' },
+        outline: { length: 180, width: 105, height: 6 },
+      },
+    ],
+    boxes: [
+      {
+        id: 'M',
+        inner: { length: 400, width: 300, height: 200 },
+        tareKg: 0.5,
+        maxGrossKg: 20,
+        stock: 4,
+        price: 1.9,
+      },
+    ],
+    route: { mode: 'road', region: 'eu', on: '2026-11-26' },
+    gapMm: 5,
+    fillKgPerBox: 0.2,
+    price: { perPackage: 4, perKg: 0.6 },
+  }),
   '/api/classify': () => ({
     items: MODES.map((mode) => ({
       facts: { chemistry: 'li-ion', series: 3, ratedEnergy: 45 },

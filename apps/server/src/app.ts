@@ -28,7 +28,7 @@ import { readRoutes } from './routes/read';
 import { contentPolicy } from './security';
 
 /** Routes that take more than others, and bound it themselves. */
-const LARGE = /\/(entries(\/of|\/sign)?|classify|blobs\/[^/]+)$/;
+const LARGE = /\/(entries(\/of|\/sign)?|classify|plan|blobs\/[^/]+)$/;
 export const VERSION = '0.1.0';
 
 /** Cross-site requests never carry the session, and JSON is asked for: a form on another site cannot post. */

@@ -9,6 +9,7 @@ const flag = { type: 'boolean' };
 const uuid = { type: 'string', format: 'uuid' };
 const time = { type: 'string', format: 'date-time' };
 const count = { type: 'integer', minimum: 0 };
+const figure = { type: 'number', minimum: 0 };
 const anything = { type: 'object' };
 const one = (of: readonly string[]) => ({ enum: [...of] });
 const orNull = (schema: Json) => ({ anyOf: [schema, { type: 'null' }] });
@@ -103,6 +104,15 @@ export const ANSWERS = {
   Due: list(due),
   Owner: object({ id: uuid, name: text, contact: text }),
   Classified: object({ results: list(anything) }),
+  Planned: object({
+    packages: list(anything),
+    left: list(anything),
+    count,
+    price: figure,
+    bound: object({ count, price: figure }),
+    proved: flag,
+    ms: count,
+  }),
   Calendar: object({ madeAt: orNull(time) }),
   CalendarMade: object({ madeAt: time, path: text }),
 } satisfies Record<string, Json>;

@@ -12,6 +12,7 @@ import {
   OUTSIDE_SCHEMA,
   SIGN_SCHEMA,
   CLASSIFY_SCHEMA,
+  PLAN_SCHEMA,
   OWNER_SCHEMA,
   PASSPHRASE_SCHEMA,
   PERSON_CHANGE_SCHEMA,
@@ -227,6 +228,15 @@ export function openApi(version: string): Json {
             ...json(jsonSchema(CLASSIFY_SCHEMA)),
           },
           responses: says('Classified'),
+        },
+      },
+      '/api/plan': {
+        post: {
+          summary:
+            'Plan packages for packs: kinds with facts and outline, boxes in stock, a route; the fewest packages, then the lowest price, with a bound',
+          operationId: 'plan',
+          requestBody: { required: true, ...json(jsonSchema(PLAN_SCHEMA)) },
+          responses: says('Planned'),
         },
       },
       '/api/calendar': {

@@ -291,6 +291,17 @@ export const CLASSIFY_SCHEMA = Joi.object({
   items: Joi.array().items(Joi.object().unknown()).min(1).max(2000).required(),
 });
 
+/** What is to be packed and into what; the planner reads each field and names what is wrong. */
+export const PLAN_SCHEMA = Joi.object({
+  kinds: Joi.array().items(Joi.object().unknown()).min(1).max(400).required(),
+  boxes: Joi.array().items(Joi.object().unknown()).min(1).max(60).required(),
+  route: Joi.object().unknown().required(),
+  gapMm: Joi.number().min(0),
+  fillKgPerBox: Joi.number().min(0),
+  price: Joi.object({ perPackage: Joi.number().min(0), perKg: Joi.number().min(0) }),
+  maxPackages: Joi.number().integer().min(1).allow(null),
+});
+
 export const OWNER_SCHEMA = Joi.object({ name: text(120).min(1).required(), contact: text(300).allow('').required() });
 
 export const LOGS_SCHEMA = Joi.object({

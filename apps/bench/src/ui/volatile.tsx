@@ -3,7 +3,7 @@ import { useAppDispatch, useAppSelector } from '../state';
 import { storageFailureRead } from '../state/view';
 import { SPACE, useTokens } from '../theme';
 import { Button } from './buttons';
-import { Words } from './words';
+import { Heading, Words } from './words';
 
 /** What is wrong with the storage of this device, what is safe, and what to do: before anything else is shown. */
 export function VolatilePage() {
@@ -25,9 +25,9 @@ export function VolatilePage() {
       }}
       testID="volatile"
     >
-      <Words bold size={26}>
+      <Heading level={1} size={26}>
         This device keeps nothing now
-      </Words>
+      </Heading>
       <Words>{volatile.why}</Words>
       <Words bold>What is safe</Words>
       <Words>

@@ -1,0 +1,4 @@
+export * from './plan';
+export * from './problem';
+export * from './read';
+export * from './rule-package';

@@ -1,0 +1,246 @@
+import type { Plan, PlannedPackage, PlanOrder } from './problem';
+import { relax, type Relaxation, type Relaxed } from './relax';
+import { rulePackage } from './rule-package';
+import { liesIn, type Load, type Slot, slotsOf } from './slots';
+import { firstPlan, type Whole, wholePlans } from './whole';
+import { type KindWays, waysOf } from './ways';
+
+/** Nodes of a knapsack while columns are made, and while packages are filled one by one. */
+const NODES = {
+  few: { quick: 300, thorough: 20_000 },
+  many: { quick: 30, thorough: 400 },
+  greedy: 40,
+};
+/** Up to so many packages no knapsack misses anything. */
+const FEW = 6;
+/** All knapsacks of a plan together may miss this part of a package. */
+const NEAR = 0.02;
+/** Columns made at most: for the whole, and for what is left after rounding. */
+const ROUNDS = { all: 1_500, rest: 60 };
+/** A price nearer to its bound than this part of it is near enough. */
+const CLOSE = 1e-3;
+/** More packages than any plan has: what a rule asks of few packages is not taken for granted. */
+const MANY = 1_000;
+
+export interface PlanHelp {
+  /** Told how far it is, 0 to 1. */
+  readonly progress?: (done: number) => void;
+  /** Asked now and then; true ends it with the best plan so far. */
+  readonly cancelled?: () => boolean;
+}
+
+const sum = (all: readonly number[]): number => all.reduce((a, b) => a + b, 0);
+
+/** What a box costs beside what every package costs. */
+const boxCost = (order: PlanOrder, box: number): number => order.boxes[box]!.price + order.price.perKg * order.boxes[box]!.tareKg;
+
+/** Price of a plan with so many packages, of so many kg net, whose boxes cost so much. */
+const priceOf = (order: PlanOrder, packages: number, netKg: number, boxes: number): number =>
+  boxes + packages * (order.price.perPackage + order.price.perKg * order.fillKgPerBox) + order.price.perKg * netKg;
+
+/** Gives each load the cheapest box in stock that holds it, the loads with the fewest choices first. */
+function cheaperBoxes(order: PlanOrder, slots: readonly Slot[], loads: readonly Load[]): Load[] {
+  const stock = order.boxes.map((b) => b.stock);
+  const choices = loads.map((load, at) => {
+    const { company, provision } = slots[load.slot]!;
+    const all = slots.flatMap((s, i) =>
+      s.company === company && s.provision === provision && liesIn(s, load.counts) ? [i] : [],
+    );
+    return { at, all: all.sort((a, b) => boxCost(order, slots[a]!.box) - boxCost(order, slots[b]!.box) || a - b) };
+  });
+  const out = [...loads];
+  for (const c of [...choices].sort((a, b) => a.all.length - b.all.length || a.at - b.at)) {
+    const slot = c.all.find((i) => stock[slots[i]!.box]! > 0);
+    // The stock holds the plan as it was: where the cheap ones are gone for another, it stays.
+    if (slot === undefined) return [...loads];
+    stock[slots[slot]!.box]! -= 1;
+    out[c.at] = { slot, counts: loads[c.at]!.counts };
+  }
+  return out;
+}
+
+interface Best {
+  readonly whole: Whole;
+  readonly boxes: number;
+}
+
+/** Fewer left, then fewer packages, then cheaper boxes. */
+const better = (a: Best, b: Best): boolean => {
+  const [x, y] = [
+    [sum(a.whole.left), a.whole.loads.length, a.boxes],
+    [sum(b.whole.left), b.whole.loads.length, b.boxes],
+  ] as const;
+  const at = x.findIndex((v, i) => Math.abs(v - y[i]!) > 1e-9);
+  return at >= 0 && x[at]! < y[at]!;
+};
+
+/** The largest step that all differences of the costs are whole multiples of, in thousandths; 0 where all cost the same. */
+function stepOf(costs: readonly number[]): number {
+  const least = Math.min(...costs);
+  const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
+  return costs.map((c) => Math.round((c - least) * 1000)).reduce(gcd, 0) / 1000;
+}
+
+/** The bound of what the boxes of so many packages cost, raised to the next sum that boxes can cost. */
+function boxBound(order: PlanOrder, slots: readonly Slot[], packages: number, fractional: number): number {
+  const costs = [...new Set(slots.map((s) => s.box))].map((b) => boxCost(order, b));
+  const least = packages * Math.min(...costs);
+  const step = stepOf(costs);
+  if (step === 0) return least;
+  return least + Math.max(0, Math.ceil((fractional - least) / step - 1e-6)) * step;
+}
+
+/** Plans what has a way, for so many packages in the consignment. */
+function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number[], help: PlanHelp) {
+  const most = order.maxPackages ?? Math.max(1, sum(demand));
+  const stock = order.boxes.map((b) => b.stock);
+  const stop = () => help.cancelled?.() ?? false;
+  const base = { slots, stop };
+  const whole = { slots, demand, stock, most, nodes: NODES.greedy };
+  const one = () => 1;
+  // No better plan has more packages than one that is there already.
+  const start = firstPlan({ ...whole, cost: one });
+  const small = start.loads.length <= FEW;
+  const near = small ? 1e-7 : NEAR / start.loads.length;
+  const ask =
+    (cost: Relaxation['cost'], enough: Relaxation['enough'], rounds: number) =>
+    (d: readonly number[], s: readonly number[], m: number): Relaxed =>
+      relax({ ...base, near, nodes: small ? NODES.few : NODES.many, demand: d, stock: s, most: m, cost, enough, rounds });
+  // Packages are whole: the next whole number above both says all.
+  const counted: Relaxation['enough'] = (bound, value) => Math.ceil(bound - 1e-6) >= Math.ceil(value - 1e-6);
+  const first = ask(one, counted, ROUNDS.all)(demand, stock, sum(start.left) > 0 ? most : start.loads.length);
+  help.progress?.(0.4);
+  const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
+  const seen = (w: Whole): Best => {
+    const cheaper = { ...w, loads: cheaperBoxes(order, slots, w.loads) };
+    return [w, cheaper].map((x) => ({ whole: x, boxes: cost(x) })).reduce((a, b) => (better(b, a) ? b : a));
+  };
+  let best = [start, ...wholePlans({ ...whole, cost: one }, first, ask(one, counted, ROUNDS.rest))]
+    .map(seen)
+    .reduce((a, b) => (better(b, a) ? b : a));
+  help.progress?.(0.7);
+  const count = best.whole.loads.length;
+  const least = first.short ? count : Math.max(1, Math.ceil(first.bound - 1e-6));
+  // As few packages, cheaper boxes: the same again with the price as cost and no package more.
+  const dear = (s: Slot) => boxCost(order, s.box) + 1e-3;
+  const close: Relaxation['enough'] = (bound, value) => value - bound <= CLOSE * value;
+  const kept = demand.map((n, k) => n - best.whole.left[k]!);
+  const priced = ask(dear, close, ROUNDS.all)(kept, stock, count);
+  const plans = wholePlans({ ...whole, demand: kept, most: count, cost: dear }, priced, ask(dear, close, ROUNDS.rest));
+  for (const p of plans) {
+    const b = seen({ loads: p.loads, left: p.left.map((n, k) => n + best.whole.left[k]!) });
+    if (better(b, best)) best = b;
+  }
+  help.progress?.(1);
+  // With fewer packages than ours it might be cheaper or dearer: the price is bounded for as many as the bound of the count.
+  const boxes = boxBound(order, slots, least, Math.max(0, priced.bound - 1e-3 * count));
+  return { best, least, boxes, short: first.short };
+}
+
+/** The packages of a plan, and which of them the rules would not let go as planned. */
+function packagesOf(order: PlanOrder, slots: readonly Slot[], loads: readonly Load[]) {
+  const ruled = loads.map((load) => {
+    const box = slots[load.slot]!.box;
+    return { load, box, ruled: rulePackage(order, box, load.counts, loads.length) };
+  });
+  const packages = ruled.map(({ load, box, ruled: r }): PlannedPackage => {
+    const contents = Object.fromEntries(order.kinds.flatMap((k, i) => (load.counts[i]! > 0 ? [[k.id, load.counts[i]!]] : [])));
+    return {
+      box: order.boxes[box]!.id,
+      contents,
+      netKg: r.netKg,
+      grossKg: r.grossKg,
+      outcome: r.outcome,
+      provision: r.provision,
+    };
+  });
+  return { packages, unlawful: ruled.filter((x) => !x.ruled.lawful).map((x) => x.load) };
+}
+
+/** Kinds that must not lie with others, as slots of their own. */
+function apart(slots: readonly Slot[], alone: ReadonlySet<number>): Slot[] {
+  return slots.flatMap((slot) => {
+    const only = (keep: (k: number) => boolean): Slot => ({ ...slot, shares: slot.shares.map((s, k) => (keep(k) ? s : null)) });
+    const together = only((k) => !alone.has(k));
+    const own = [...alone].map((k) => only((x) => x === k));
+    return [together, ...own].filter((s) => s.shares.some((x) => x !== null));
+  });
+}
+
+/**
+ * Packs into packages: lawful first, then the fewest packages, then the lowest price. Each package is ruled anew with its own figures by the
+ * same rules as a single pack; the bound says what no plan can beat. The same order gives the same plan.
+ */
+export function plan(order: PlanOrder, help: PlanHelp = {}): Plan {
+  let packages = MANY;
+  let alone: ReadonlySet<number> = new Set();
+  let last: { plan: Plan; unlawful: readonly Load[] } | null = null;
+  for (let round = 0; round < 4; round++) {
+    const ways = order.kinds.map((k) => waysOf(k, order.route, packages));
+    last = planWith(order, ways, alone, help);
+    // Some rules ask how many packages there are: asked again with as many as there are.
+    const fewer = last.plan.left.length > 0 && last.plan.count < packages && round === 0;
+    if (last.unlawful.length === 0 && !fewer) return last.plan;
+    packages = Math.max(1, last.plan.count);
+    alone = new Set([...alone, ...last.unlawful.flatMap((l) => l.counts.flatMap((n, k) => (n > 0 ? [k] : [])))]);
+  }
+  return withoutUnlawful(order, last!.plan);
+}
+
+/** What the rules do not let go as planned stays here, and says so. */
+function withoutUnlawful(order: PlanOrder, made: Plan): Plan {
+  const good = made.packages.filter((p) => p.outcome === 'allowed');
+  const kept = made.packages.filter((p) => p.outcome !== 'allowed');
+  const left = [
+    ...made.left,
+    ...kept.flatMap((p) =>
+      Object.entries(p.contents).map(([kind, count]) => ({ kind, count, why: `${p.outcome} in a package of ${p.netKg} kg` })),
+    ),
+  ];
+  const boxes = sum(
+    good.map((p) =>
+      boxCost(
+        order,
+        order.boxes.findIndex((b) => b.id === p.box),
+      ),
+    ),
+  );
+  const price = priceOf(order, good.length, sum(good.map((p) => p.netKg)), boxes);
+  return { ...made, packages: good, left, count: good.length, price: cents(price), proved: false };
+}
+
+const cents = (x: number): number => Math.round(x * 1e6) / 1e6;
+
+function planWith(order: PlanOrder, ways: readonly KindWays[], alone: ReadonlySet<number>, help: PlanHelp) {
+  const slots = apart(slotsOf(order, ways), alone);
+  const holds = (k: number) => slots.some((s) => s.shares[k] !== null);
+  const demand = order.kinds.map((kind, k) => (holds(k) ? kind.count : 0));
+  const left = order.kinds.flatMap((kind, k) =>
+    holds(k)
+      ? []
+      : [{ kind: kind.id, count: kind.count, why: ways[k]!.why || 'it lies in no box here, or is too heavy for each' }],
+  );
+  if (sum(demand) === 0) {
+    const none: Plan = { packages: [], left, count: 0, price: 0, bound: { count: 0, price: 0 }, proved: true };
+    return { plan: none, unlawful: [] };
+  }
+  const { best, least, boxes, short } = solve(order, slots, demand, help);
+  const { packages, unlawful } = packagesOf(order, slots, best.whole.loads);
+  const netKg = sum(packages.map((p) => p.netKg));
+  const price = cents(priceOf(order, packages.length, netKg, best.boxes));
+  const bound = { count: least, price: cents(priceOf(order, least, netKg, boxes)) };
+  const over = order.kinds.flatMap((kind, k) =>
+    best.whole.left[k]! > 0 ? [{ kind: kind.id, count: best.whole.left[k]!, why: 'no box is left for it' }] : [],
+  );
+  return {
+    plan: {
+      packages,
+      left: [...left, ...over],
+      count: packages.length,
+      price,
+      bound,
+      proved: !short && packages.length === least && price <= bound.price + 1e-6,
+    },
+    unlawful,
+  };
+}

@@ -3,11 +3,11 @@ import Joi from 'joi';
 import { LONGEST } from './lengths';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
-const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
+const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f\ud800-\udfff]*$/u;
 export const text = (max: number) =>
   Joi.string()
     .max(max)
-    .pattern(CLEAN, 'text without control characters')
+    .pattern(CLEAN, 'text without control characters or halves of characters')
     .messages({ 'string.max': '{{#label}} is longer than {{#limit}} characters: shorten it' });
 export const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
 /** Years in which something may have been written: what lies outside is a clock that nobody set, and no database reckons with year 0. */

@@ -1,6 +1,6 @@
 import { type Entry, isHazard, type Kind, KINDS } from '@gavrel/core';
 import { jsonSchema, openApi } from './openapi';
-import { checkEntry, ENTRY_SCHEMAS } from './schemas';
+import { checkEntry, ENTRY_SCHEMAS, PERSON_SCHEMA } from './schemas';
 
 const U = 'a0000000-0000-4000-8000-000000000001';
 const P = `pack:${U}`;
@@ -222,3 +222,11 @@ test('the document lists every kind once, each with its constant', () => {
   expect((jsonSchema(ENTRY_SCHEMAS.moved) as { required: string[] }).required).toContain('hazard');
   expect(GOOD as Record<string, Entry>).toHaveProperty('moved');
 });
+
+test.each([
+  ['a name', 'Ada Lovelace \u{1F50B}', true],
+  ['half a character', 'Ada \ud800', false],
+  ['a NUL', 'Ada\u0000', false],
+])('%s is kept or named: %j', (_what, name, kept) =>
+  expect(PERSON_SCHEMA.validate({ name, role: 'viewer' }).error === undefined).toBe(kept),
+);

@@ -25,6 +25,7 @@ import { livedIn } from './bench-lives';
 import { replicas } from './bench-replica';
 import { firstLoad, screens } from './bench-screen';
 import { spread } from './bench-spread';
+import { plans } from './bench-plan';
 import { places } from './bench-yard';
 import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
@@ -196,6 +197,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
     await rulings(say);
     tables(say);
     places(say);
+    plans(say);
     await screens(say);
     await firstLoad(say);
   }

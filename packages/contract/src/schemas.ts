@@ -293,8 +293,8 @@ export const CLASSIFY_SCHEMA = Joi.object({
 
 /** What is to be packed and into what; the planner reads each field and names what is wrong. */
 export const PLAN_SCHEMA = Joi.object({
-  kinds: Joi.array().items(Joi.object().unknown()).min(1).max(400).required(),
-  boxes: Joi.array().items(Joi.object().unknown()).min(1).max(60).required(),
+  kinds: Joi.array().items(Joi.object().unknown()).min(1).max(200).required(),
+  boxes: Joi.array().items(Joi.object().unknown()).min(1).max(20).required(),
   route: Joi.object().unknown().required(),
   gapMm: Joi.number().min(0),
   fillKgPerBox: Joi.number().min(0),

@@ -163,7 +163,7 @@ function Bars() {
         >
           <Words size={15}>
             {refused.length > 0
-              ? `${refused.length} came back: see More`
+              ? `${refused.length} came back: see More, This device`
               : unchecked
                 ? `offline, nobody checked: ${kept}`
                 : `offline${asOf ? `, as of ${clockWords(asOf)}` : ''}: ${kept}`}

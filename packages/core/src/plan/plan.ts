@@ -16,7 +16,7 @@ const FEW = 6;
 /** All knapsacks of a plan together may miss this part of a package. */
 const NEAR = 0.02;
 /** Columns made at most: for the whole, and for what is left after rounding. */
-const ROUNDS = { all: 1_500, rest: 60 };
+const ROUNDS = { all: 1_500, rest: 60, work: 4e6 };
 /** A price nearer to its bound than this part of it is near enough. */
 const CLOSE = 1e-3;
 /** More packages than any plan has: what a rule asks of few packages is not taken for granted. */
@@ -90,6 +90,10 @@ function boxBound(order: PlanOrder, slots: readonly Slot[], packages: number, fr
   return least + Math.max(0, Math.ceil((fractional - least) / step - 1e-6)) * step;
 }
 
+/** Columns for an order of this size: each asks every slot about every kind. */
+const roundsFor = (slots: readonly Slot[], demand: readonly number[]): number =>
+  Math.max(ROUNDS.rest, Math.min(ROUNDS.all, Math.floor(ROUNDS.work / (slots.length * demand.length))));
+
 /** Plans what has a way, for so many packages in the consignment. */
 function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number[], help: PlanHelp) {
   const most = order.maxPackages ?? Math.max(1, sum(demand));
@@ -108,7 +112,7 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
       relax({ ...base, near, nodes: small ? NODES.few : NODES.many, demand: d, stock: s, most: m, cost, enough, rounds });
   // Packages are whole: the next whole number above both says all.
   const counted: Relaxation['enough'] = (bound, value) => Math.ceil(bound - 1e-6) >= Math.ceil(value - 1e-6);
-  const first = ask(one, counted, ROUNDS.all)(demand, stock, sum(start.left) > 0 ? most : start.loads.length);
+  const first = ask(one, counted, roundsFor(slots, demand))(demand, stock, sum(start.left) > 0 ? most : start.loads.length);
   help.progress?.(0.4);
   const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
   const seen = (w: Whole): Best => {
@@ -125,7 +129,7 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   const dear = (s: Slot) => boxCost(order, s.box) + 1e-3;
   const close: Relaxation['enough'] = (bound, value) => value - bound <= CLOSE * value;
   const kept = demand.map((n, k) => n - best.whole.left[k]!);
-  const priced = ask(dear, close, ROUNDS.all)(kept, stock, count);
+  const priced = ask(dear, close, roundsFor(slots, demand))(kept, stock, count);
   const plans = wholePlans({ ...whole, demand: kept, most: count, cost: dear }, priced, ask(dear, close, ROUNDS.rest));
   for (const p of plans) {
     const b = seen({ loads: p.loads, left: p.left.map((n, k) => n + best.whole.left[k]!) });
@@ -206,7 +210,8 @@ function withoutUnlawful(order: PlanOrder, made: Plan): Plan {
     ),
   );
   const price = priceOf(order, good.length, sum(good.map((p) => p.netKg)), boxes);
-  return { ...made, packages: good, left, count: good.length, price: cents(price), proved: false };
+  const bound = { count: Math.min(made.bound.count, good.length), price: Math.min(made.bound.price, cents(price)) };
+  return { ...made, packages: good, left, count: good.length, price: cents(price), bound, proved: false };
 }
 
 const cents = (x: number): number => Math.round(x * 1e6) / 1e6;

@@ -43,9 +43,9 @@ const known = (x: Data, names: readonly string[], where: string): void => {
 };
 
 /** Most packs and kinds of one order. */
-export const MOST_PACKS = 20_000;
-const MOST_KINDS = 400;
-const MOST_BOXES = 60;
+export const MOST_PACKS = 10_000;
+const MOST_KINDS = 200;
+const MOST_BOXES = 20;
 
 function kindOf(x: unknown, at: number, route: unknown, today: string): PackKind {
   const where = `kinds[${at}]`;

@@ -77,7 +77,7 @@ export function FitStation({ v }: { v: JobView }) {
       </Card>
       {groups.length > 0 && !(closed && said.plugs && said.clips) ? (
         <Button
-          label={`As it was: plugs, the pack’s last; clips; ${total} screws by length`}
+          label={`As it was, keep it: plugs, the pack’s last; clips; ${total} screws by length`}
           height={64}
           onPress={() => {
             const all = { ...said, plugs: 'all, the pack last', clips: 'before screws' } as const;

@@ -31,11 +31,10 @@ function Contents({ at }: { at: string | undefined }) {
             .map((p) => (
               <Button
                 key={p.id}
-                label={p.title}
+                label={[p.title, told[p.id]].filter(Boolean).join(' · ')}
                 height={56}
                 selected={p.id === at}
                 style={{ alignItems: 'flex-start' }}
-                hint={told[p.id] || undefined}
                 onPress={() => router.push((p.to ?? `/more/${p.id}`) as '/more')}
                 testID={`more-${p.id}`}
               />

@@ -124,7 +124,9 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
     .reduce((a, b) => (better(b, a) ? b : a));
   help.progress?.(0.7);
   const count = best.whole.loads.length;
-  const least = first.short ? count : Math.max(1, Math.ceil(first.bound - 1e-6));
+  // One package holds all of it or not: that needs no bound.
+  const inOne = slots.some((slot) => liesIn(slot, demand)) ? 1 : 2;
+  const least = first.short ? count : Math.max(inOne, Math.ceil(first.bound - 1e-6));
   // As few packages, cheaper boxes: the same again with the price as cost and no package more.
   const dear = (s: Slot) => boxCost(order, s.box) + 1e-3;
   const close: Relaxation['enough'] = (bound, value) => value - bound <= CLOSE * value;

@@ -14,11 +14,11 @@ const trouble = (r: Ruled) => {
 
 const COLUMNS: readonly GridColumn<Ruled>[] = [
   { id: 'tag', title: 'Tag', width: 130, figures: true, value: (r) => r.tag || null },
-  { id: 'line', title: 'Line', width: 80, figures: true, value: (r) => r.line },
+  { id: 'line', title: 'Line', width: 70, figures: true, value: (r) => r.line },
   {
     id: 'condition',
     title: 'Condition',
-    width: 150,
+    width: 140,
     value: (r) => r.condition,
     rank: (r) => (r.condition ? BY_DANGER.indexOf(r.condition) : BY_DANGER.length),
     show: (r) =>
@@ -30,11 +30,10 @@ const COLUMNS: readonly GridColumn<Ruled>[] = [
       ) : null,
   },
   { id: 'outcome', title: 'Outcome', width: 140, value: wordOfRow, show: (r) => <Words bold>{wordOf(r)}</Words> },
-  { id: 'provision', title: 'Provision', width: 150, value: (r) => (r.provision ? provisionWords(r.provision) : null) },
+  { id: 'why', title: 'Waits for, or does not add up', width: 260, value: (r) => trouble(r) ?? (waitsFor(r) || null) },
+  { id: 'provision', title: 'Provision', width: 140, value: (r) => (r.provision ? provisionWords(r.provision) : null) },
   { id: 'un', title: 'UN', width: 100, value: (r) => r.un ?? null },
   { id: 'packages', title: 'Packages', width: 110, figures: true, value: (r) => r.packages },
-  { id: 'missing', title: 'Waits for', width: 260, value: (r) => waitsFor(r) || null },
-  { id: 'trouble', title: 'Does not add up', width: 320, value: trouble },
 ];
 
 /** The rulings of a table, on a wide screen. */

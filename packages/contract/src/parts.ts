@@ -3,12 +3,18 @@ import Joi from 'joi';
 import { LONGEST } from './lengths';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
-const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f\ud800-\udfff]*$/u;
+const CLEAN = /^[^\u0000-\u0008\u000b\u000c\u000e-\u001f]*$/;
+const LONE = /[\ud800-\udfff]/u;
+
 export const text = (max: number) =>
   Joi.string()
     .max(max)
-    .pattern(CLEAN, 'text without control characters or halves of characters')
-    .messages({ 'string.max': '{{#label}} is longer than {{#limit}} characters: shorten it' });
+    .pattern(CLEAN, 'text without control characters')
+    .custom((v: string, helpers) => (LONE.test(v) ? helpers.error('string.half') : v))
+    .messages({
+      'string.half': '{{#label}} has half a character: send well-formed Unicode',
+      'string.max': '{{#label}} is longer than {{#limit}} characters: shorten it',
+    });
 export const uuid = () => Joi.string().guid({ separator: '-' }).lowercase();
 /** Years in which something may have been written: what lies outside is a clock that nobody set, and no database reckons with year 0. */
 const YEARS = { from: 2000, to: 2100 };
@@ -72,7 +78,6 @@ export const instrument = Joi.object({
   range: Joi.number().positive().max(10_000),
 });
 
-const LONE = /[\ud800-\udfff]/u;
 const FORBIDDEN = new Set(['__proto__', 'constructor', 'prototype']);
 const DEEP = 12;
 const MANY = 20_000;

@@ -11,7 +11,7 @@ const NODES = {
   many: { quick: 30, thorough: 400 },
   greedy: 40,
 };
-/** Up to so many packages no knapsack misses anything. */
+/** Up to so many packages each knapsack is solved to the end, or nearly. */
 const FEW = 6;
 /** All knapsacks of a plan together may miss this part of a package. */
 const NEAR = 0.02;
@@ -21,13 +21,6 @@ const ROUNDS = { all: 1_500, rest: 60, work: 4e6 };
 const CLOSE = 1e-3;
 /** More packages than any plan has: what a rule asks of few packages is not taken for granted. */
 const MANY = 1_000;
-
-export interface PlanHelp {
-  /** Told how far it is, 0 to 1. */
-  readonly progress?: (done: number) => void;
-  /** Asked now and then; true ends it with the best plan so far. */
-  readonly cancelled?: () => boolean;
-}
 
 const sum = (all: readonly number[]): number => all.reduce((a, b) => a + b, 0);
 
@@ -74,20 +67,28 @@ const better = (a: Best, b: Best): boolean => {
   return at >= 0 && x[at]! < y[at]!;
 };
 
-/** The largest step that all differences of the costs are whole multiples of, in thousandths; 0 where all cost the same. */
+/** Costs are told apart to this part of the currency. */
+const MONEY = 1e6;
+
+/**
+ * The largest step that all differences of the costs are whole multiples of; 0 where they have none that a currency would have.
+ * Every sum of so many boxes lies on these steps above the cheapest.
+ */
 function stepOf(costs: readonly number[]): number {
   const least = Math.min(...costs);
+  const apart = costs.map((c) => (c - least) * MONEY);
+  if (apart.some((x) => Math.abs(x - Math.round(x)) > 1e-3)) return 0;
   const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
-  return costs.map((c) => Math.round((c - least) * 1000)).reduce(gcd, 0) / 1000;
+  return apart.map(Math.round).reduce(gcd, 0) / MONEY;
 }
 
 /** The bound of what the boxes of so many packages cost, raised to the next sum that boxes can cost. */
 function boxBound(order: PlanOrder, slots: readonly Slot[], packages: number, fractional: number): number {
   const costs = [...new Set(slots.map((s) => s.box))].map((b) => boxCost(order, b));
   const least = packages * Math.min(...costs);
+  const over = Math.max(0, fractional - least);
   const step = stepOf(costs);
-  if (step === 0) return least;
-  return least + Math.max(0, Math.ceil((fractional - least) / step - 1e-6)) * step;
+  return least + (step === 0 ? over : Math.ceil(over / step - 1e-6) * step);
 }
 
 /** Columns for an order of this size: each asks every slot about every kind. */
@@ -95,11 +96,9 @@ const roundsFor = (slots: readonly Slot[], demand: readonly number[]): number =>
   Math.max(ROUNDS.rest, Math.min(ROUNDS.all, Math.floor(ROUNDS.work / (slots.length * demand.length))));
 
 /** Plans what has a way, for so many packages in the consignment. */
-function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number[], help: PlanHelp) {
+function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number[]) {
   const most = order.maxPackages ?? Math.max(1, sum(demand));
   const stock = order.boxes.map((b) => b.stock);
-  const stop = () => help.cancelled?.() ?? false;
-  const base = { slots, stop };
   const whole = { slots, demand, stock, most, nodes: NODES.greedy };
   const one = () => 1;
   // No better plan has more packages than one that is there already.
@@ -109,11 +108,10 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   const ask =
     (cost: Relaxation['cost'], enough: Relaxation['enough'], rounds: number) =>
     (d: readonly number[], s: readonly number[], m: number): Relaxed =>
-      relax({ ...base, near, nodes: small ? NODES.few : NODES.many, demand: d, stock: s, most: m, cost, enough, rounds });
+      relax({ slots, near, nodes: small ? NODES.few : NODES.many, demand: d, stock: s, most: m, cost, enough, rounds });
   // Packages are whole: the next whole number above both says all.
   const counted: Relaxation['enough'] = (bound, value) => Math.ceil(bound - 1e-6) >= Math.ceil(value - 1e-6);
   const first = ask(one, counted, roundsFor(slots, demand))(demand, stock, sum(start.left) > 0 ? most : start.loads.length);
-  help.progress?.(0.4);
   const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
   const seen = (w: Whole): Best => {
     const cheaper = { ...w, loads: cheaperBoxes(order, slots, w.loads) };
@@ -122,7 +120,6 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   let best = [start, ...wholePlans({ ...whole, cost: one }, first, ask(one, counted, ROUNDS.rest))]
     .map(seen)
     .reduce((a, b) => (better(b, a) ? b : a));
-  help.progress?.(0.7);
   const count = best.whole.loads.length;
   // One package holds all of it or not: that needs no bound.
   const inOne = slots.some((slot) => liesIn(slot, demand)) ? 1 : 2;
@@ -137,30 +134,18 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
     const b = seen({ loads: p.loads, left: p.left.map((n, k) => n + best.whole.left[k]!) });
     if (better(b, best)) best = b;
   }
-  help.progress?.(1);
   // With fewer packages than ours it might be cheaper or dearer: the price is bounded for as many as the bound of the count.
   const boxes = boxBound(order, slots, least, Math.max(0, priced.bound - 1e-3 * count));
   return { best, least, boxes, short: first.short };
 }
 
-/** The packages of a plan, and which of them the rules would not let go as planned. */
-function packagesOf(order: PlanOrder, slots: readonly Slot[], loads: readonly Load[]) {
-  const ruled = loads.map((load) => {
-    const box = slots[load.slot]!.box;
-    return { load, box, ruled: rulePackage(order, box, load.counts, loads.length) };
-  });
-  const packages = ruled.map(({ load, box, ruled: r }): PlannedPackage => {
-    const contents = Object.fromEntries(order.kinds.flatMap((k, i) => (load.counts[i]! > 0 ? [[k.id, load.counts[i]!]] : [])));
-    return {
-      box: order.boxes[box]!.id,
-      contents,
-      netKg: r.netKg,
-      grossKg: r.grossKg,
-      outcome: r.outcome,
-      provision: r.provision,
-    };
-  });
-  return { packages, unlawful: ruled.filter((x) => !x.ruled.lawful).map((x) => x.load) };
+/** One load as the package it makes, and whether the rules let it go as planned. */
+function packageOf(order: PlanOrder, slots: readonly Slot[], load: Load, packages: number) {
+  const box = slots[load.slot]!.box;
+  const { lawful, ...ruled } = rulePackage(order, box, load.counts, packages);
+  const contents = Object.fromEntries(order.kinds.flatMap((k, i) => (load.counts[i]! > 0 ? [[k.id, load.counts[i]!]] : [])));
+  const made: PlannedPackage = { box: order.boxes[box]!.id, contents, ...ruled };
+  return { load, box, made, lawful };
 }
 
 /** Kinds that must not lie with others, as slots of their own. */
@@ -173,81 +158,88 @@ function apart(slots: readonly Slot[], alone: ReadonlySet<number>): Slot[] {
   });
 }
 
-/**
- * Packs into packages: lawful first, then the fewest packages, then the lowest price. Each package is ruled anew with its own figures by the
- * same rules as a single pack; the bound says what no plan can beat. The same order gives the same plan.
- */
-export function plan(order: PlanOrder, help: PlanHelp = {}): Plan {
-  let packages = MANY;
-  let alone: ReadonlySet<number> = new Set();
-  let last: { plan: Plan; unlawful: readonly Load[] } | null = null;
-  for (let round = 0; round < 4; round++) {
-    const ways = order.kinds.map((k) => waysOf(k, order.route, packages));
-    last = planWith(order, ways, alone, help);
-    // Some rules ask how many packages there are: asked again with as many as there are.
-    const fewer = last.plan.left.length > 0 && last.plan.count < packages && round === 0;
-    if (last.unlawful.length === 0 && !fewer) return last.plan;
-    packages = Math.max(1, last.plan.count);
-    alone = new Set([...alone, ...last.unlawful.flatMap((l) => l.counts.flatMap((n, k) => (n > 0 ? [k] : [])))]);
-  }
-  return withoutUnlawful(order, last!.plan);
-}
-
-/** What the rules do not let go as planned stays here, and says so. */
-function withoutUnlawful(order: PlanOrder, made: Plan): Plan {
-  const good = made.packages.filter((p) => p.outcome === 'allowed');
-  const kept = made.packages.filter((p) => p.outcome !== 'allowed');
-  const left = [
-    ...made.left,
-    ...kept.flatMap((p) =>
-      Object.entries(p.contents).map(([kind, count]) => ({ kind, count, why: `${p.outcome} in a package of ${p.netKg} kg` })),
-    ),
-  ];
-  const boxes = sum(
-    good.map((p) =>
-      boxCost(
-        order,
-        order.boxes.findIndex((b) => b.id === p.box),
-      ),
-    ),
-  );
-  const price = priceOf(order, good.length, sum(good.map((p) => p.netKg)), boxes);
-  const bound = { count: Math.min(made.bound.count, good.length), price: Math.min(made.bound.price, cents(price)) };
-  return { ...made, packages: good, left, count: good.length, price: cents(price), bound, proved: false };
-}
-
 const cents = (x: number): number => Math.round(x * 1e6) / 1e6;
 
-function planWith(order: PlanOrder, ways: readonly KindWays[], alone: ReadonlySet<number>, help: PlanHelp) {
+interface Attempt {
+  readonly packages: readonly ReturnType<typeof packageOf>[];
+  readonly left: Plan['left'];
+  readonly bound: Plan['bound'];
+  /** A box was missing for some: the bound speaks of the others. */
+  readonly short: boolean;
+}
+
+/** Plans what has a way. @param alone kinds that lie with no other. */
+function attempt(order: PlanOrder, ways: readonly KindWays[], alone: ReadonlySet<number>): Attempt {
   const slots = apart(slotsOf(order, ways), alone);
   const holds = (k: number) => slots.some((s) => s.shares[k] !== null);
   const demand = order.kinds.map((kind, k) => (holds(k) ? kind.count : 0));
-  const left = order.kinds.flatMap((kind, k) =>
+  const without = order.kinds.flatMap((kind, k) =>
     holds(k)
       ? []
       : [{ kind: kind.id, count: kind.count, why: ways[k]!.why || 'it lies in no box here, or is too heavy for each' }],
   );
-  if (sum(demand) === 0) {
-    const none: Plan = { packages: [], left, count: 0, price: 0, bound: { count: 0, price: 0 }, proved: true };
-    return { plan: none, unlawful: [] };
-  }
-  const { best, least, boxes, short } = solve(order, slots, demand, help);
-  const { packages, unlawful } = packagesOf(order, slots, best.whole.loads);
-  const netKg = sum(packages.map((p) => p.netKg));
-  const price = cents(priceOf(order, packages.length, netKg, best.boxes));
-  const bound = { count: least, price: cents(priceOf(order, least, netKg, boxes)) };
+  if (sum(demand) === 0) return { packages: [], left: without, bound: { count: 0, price: 0 }, short: false };
+  const { best, least, boxes, short } = solve(order, slots, demand);
+  const { loads, left } = best.whole;
+  const packages = loads.map((load) => packageOf(order, slots, load, loads.length));
   const over = order.kinds.flatMap((kind, k) =>
-    best.whole.left[k]! > 0 ? [{ kind: kind.id, count: best.whole.left[k]!, why: 'no box is left for it' }] : [],
+    left[k]! > 0 ? [{ kind: kind.id, count: left[k]!, why: 'no box is left for it' }] : [],
   );
+  const netKg = sum(packages.map((p) => p.made.netKg));
+  return { packages, left: [...without, ...over], bound: { count: least, price: priceOf(order, least, netKg, boxes) }, short };
+}
+
+/** The plan of an attempt: what the rules would not let go as planned stays here, and says so. @param bound that holds for any plan under the rules
+ * that were asked; `sure` where the same rules hold for as many packages as there are. */
+function planOf(order: PlanOrder, { packages, left, short }: Attempt, bound: Plan['bound'], sure: boolean): Plan {
+  const good = packages.filter((p) => p.lawful);
+  const kept = packages
+    .filter((p) => !p.lawful)
+    .flatMap(({ made }) =>
+      Object.entries(made.contents).map(([kind, count]) => ({
+        kind,
+        count,
+        why: `${made.outcome === 'allowed' ? 'two provisions' : made.outcome} in a package of ${made.netKg} kg`,
+      })),
+    );
+  const netKg = sum(good.map((p) => p.made.netKg));
+  const price = cents(priceOf(order, good.length, netKg, sum(good.map((p) => boxCost(order, p.box)))));
+  const least = { count: Math.min(bound.count, good.length), price: Math.min(cents(bound.price), price) };
   return {
-    plan: {
-      packages,
-      left: [...left, ...over],
-      count: packages.length,
-      price,
-      bound,
-      proved: !short && packages.length === least && price <= bound.price + 1e-6,
-    },
-    unlawful,
+    packages: good.map((p) => p.made),
+    left: [...left, ...kept],
+    count: good.length,
+    price,
+    bound: least,
+    proved: sure && !short && kept.length === 0 && good.length === bound.count && price <= cents(bound.price) + 1e-6,
   };
+}
+
+/** Attempts after which what is not lawful yet stays here. */
+const ATTEMPTS = 4;
+
+/**
+ * Packs into packages: lawful first, then the fewest packages, then the lowest price. Each package is ruled anew with its own figures by the
+ * same rules as a single pack; the bound says what no plan can beat. The same order gives the same plan.
+ */
+export function plan(order: PlanOrder): Plan {
+  const waysFor = (packages: number) => order.kinds.map((k) => waysOf(k, order.route, packages));
+  let ways = waysFor(MANY);
+  let made = attempt(order, ways, new Set());
+  // Kinds kept from each other need more packages, and that is no bound for plans that do not: the first one is.
+  const { bound } = made;
+  let alone: ReadonlySet<number> = new Set();
+  let sure = true;
+  for (let i = 1; i < ATTEMPTS; i++) {
+    const unlawful = made.packages.filter((p) => !p.lawful);
+    // Some rules ask how many packages there are: asked again with as many as there are.
+    const asked = waysFor(Math.max(1, made.packages.length));
+    const same = JSON.stringify(asked) === JSON.stringify(ways);
+    if (unlawful.length === 0 && same) break;
+    sure &&= same;
+    ways = asked;
+    alone = new Set([...alone, ...unlawful.flatMap((p) => p.load.counts.flatMap((n, k) => (n > 0 ? [k] : [])))]);
+    made = attempt(order, ways, alone);
+  }
+  return planOf(order, made, bound, sure);
 }

@@ -31,8 +31,6 @@ export interface Relaxation {
   readonly rounds: number;
   /** Is the bound near enough to the fractional plan? More columns would tell nothing. */
   readonly enough: (bound: number, value: number) => boolean;
-  /** Asked between columns; true ends it with a bound that holds all the same. */
-  readonly stop: () => boolean;
 }
 
 interface LoadColumn extends Column {
@@ -98,7 +96,7 @@ export function relax(r: Relaxation): Relaxed {
       ({ column, missed } = bestLoad(r, duals, r.nodes.thorough));
       best = Math.max(best, master.value + missed * r.most);
     }
-    if (column === null || r.enough(best, master.value) || r.stop() || !master.enter(column)) break;
+    if (column === null || r.enough(best, master.value) || !master.enter(column)) break;
   }
   const loads = (master.columns as readonly LoadColumn[]).flatMap((c, i) =>
     c.load && master.x[i]! > EPS ? [{ load: c.load, times: master.x[i]! }] : [],

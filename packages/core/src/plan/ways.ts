@@ -1,6 +1,7 @@
 import type { Condition } from '../logbook/entry';
 import { classify, type Classified } from '../shipping/classify';
 import type { Provision, Route, ShippingFacts } from '../shipping/facts';
+import { factWords } from '../coherence/fact-words';
 import type { StatedPackage } from '../coherence/stated';
 import type { PackKind } from './problem';
 
@@ -56,7 +57,8 @@ function largest(figures: readonly number[], allowed: (x: number) => boolean, wh
       if (allowed(mid)) lo = mid;
       else hi = mid;
     }
-    return whole ? lo : Math.round(lo * 1000) / 1000;
+    // Up to the gram: each package is ruled anew, and a limit cut short would be no bound.
+    return whole ? lo : Math.ceil(lo * 1000 - 1e-6) / 1000;
   }
   return best === figures[figures.length - 1] ? Infinity : best;
 }
@@ -69,7 +71,9 @@ export interface KindWays {
 }
 
 const whyNot = (c: Classified): string =>
-  c.missing.length > 0 ? `${c.outcome}: ${c.missing.join(', ')} not known` : `${c.outcome}: ${c.notes[0] ?? c.provision ?? ''}`;
+  c.missing.length > 0
+    ? `${c.outcome}: ${c.missing.map(factWords).join(', ')} not known`
+    : `${c.outcome}: ${c.notes[0] ?? c.provision ?? ''}`;
 
 /**
  * Which provisions a kind may travel under, and how far each reaches. The rules themselves are asked, package by package: no limit is
@@ -95,7 +99,7 @@ export function waysOf(kind: PackKind, route: Route, packages: number): KindWays
     const from = KILOGRAMS.find((kg) => same(ask(kg, kg + 0.001, 1)))!;
     const above = [from, ...KILOGRAMS.filter((kg) => kg > from)];
     const netKg = largest(above, (x) => same(ask(x, x + 0.0001, 1)), false);
-    const grossKg = largest(above, (x) => same(ask(from, x + 0.0001, 1)), false);
+    const grossKg = largest(above, (x) => same(ask(from, Math.max(x, from + 0.0001), 1)), false);
     const packs = largest(COUNTS, (n) => same(ask(from, from + 0.001, n)), true);
     return packs < 1 || netKg < mass ? [] : [{ provision, netKg, grossKg, packs }];
   });

@@ -1,6 +1,7 @@
 import {
   type JobFacts,
   type JobPack,
+  modelKey,
   type NotebookFacts,
   opening,
   type Opening,
@@ -9,7 +10,7 @@ import {
   type Stop,
   type Subject,
 } from '@gavrel/core';
-import { type Lesson, modelKey, type ModelSheet, sheetOf, withTaken } from '@gavrel/core/job';
+import { type Lesson, type ModelSheet, sheetOf, withTaken } from '@gavrel/core/job';
 import { v5 } from 'uuid';
 import type { RootState } from '../state';
 import { judgedAt, rulingOf } from '../state/rulings';

@@ -43,9 +43,6 @@ export interface ModelSheet {
   readonly minutes: Partial<Record<Station, number>>;
 }
 
-/** A model's name as it is compared: case and spaces do not matter. */
-export const modelKey = (maker: string, model: string): string => `${maker} ${model}`.trim().toLowerCase().replace(/\s+/g, ' ');
-
 /** One job of the model, with its packs. */
 export interface Lesson {
   readonly job: JobFacts;

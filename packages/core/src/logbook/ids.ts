@@ -9,6 +9,9 @@ export function taggedId(workshop: string, type: 'pack' | 'notebook' | 'place', 
 /** Tags compare without case, spaces at the ends, and inner runs of spaces. */
 export const normalTag = (tag: string): string => tag.trim().replace(/\s+/g, ' ').toUpperCase();
 
+/** Makers and models compare without case and spaces. */
+export const modelKey = (maker: string, model: string): string => `${maker} ${model}`.trim().toLowerCase().replace(/\s+/g, ' ');
+
 /** Canonical JSON (RFC 8785): the same value has one text. */
 export function canonical(value: unknown): string {
   return canonicalize(value) as string;

@@ -1,4 +1,4 @@
-import type { Due } from '@gavrel/core';
+import { DAY_MS, type Due } from '@gavrel/core';
 
 /** Dues under one heading. */
 export interface DueGroup {
@@ -6,13 +6,11 @@ export interface DueGroup {
   readonly dues: readonly Due[];
 }
 
-const DAYS = 86_400_000;
-
 /** What has to be done by when, in the words people use. @param now ISO 8601 UTC. @param today local day. */
 function whenWords(d: Due, today: string, now: string): string {
   if (d.what === 'second person') return 'Needs a second person';
   if (d.on < today || (d.at !== undefined && d.at < now)) return 'Late';
-  const days = Math.round((Date.parse(d.on) - Date.parse(today)) / DAYS);
+  const days = Math.round((Date.parse(d.on) - Date.parse(today)) / DAY_MS);
   return days === 0 ? 'Today' : days === 1 ? 'Tomorrow' : days < 7 ? 'Within a week' : 'Later';
 }
 

@@ -103,6 +103,7 @@ export function HandOver({ v }: { v: JobView }) {
     draft('job-closed', [`job:${v.job.id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])], {});
   const close = () => void v.write([closing()], 'job closed');
   const judged = v.packs.every((p) => p.judgement.condition !== 'unproven' || p.facts.use === 'spare');
+  const mayClose = judged && left.length === 0 && !v.job.closedAt;
   return (
     <Card title="Hand-over" testID="card-hand-over">
       {done ? (
@@ -160,7 +161,7 @@ export function HandOver({ v }: { v: JobView }) {
           onClose={() => setOpen(false)}
           footer={
             <View style={{ gap: 6 }}>
-              {judged && left.length === 0 && !v.job.closedAt ? (
+              {mayClose ? (
                 <Button
                   label="Hand over and close the job"
                   tone="next"
@@ -171,7 +172,7 @@ export function HandOver({ v }: { v: JobView }) {
               ) : null}
               <Button
                 label="Hand over"
-                tone={judged && left.length === 0 && !v.job.closedAt ? 'plain' : 'next'}
+                tone={mayClose ? 'plain' : 'next'}
                 height={64}
                 onPress={() => void keep(false)}
                 testID="keep-hand-over"

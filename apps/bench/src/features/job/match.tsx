@@ -1,17 +1,4 @@
-import {
-  findPack,
-  type FormBody,
-  formOf,
-  localDay,
-  matchCode,
-  mergeLabels,
-  type PackFacts,
-  show,
-  SOURCE_SCHOOLS,
-  type SourceBody,
-  DAY_MS,
-  typeKey,
-} from '@gavrel/core';
+import { findPack, type FormBody, formOf, localDay, matchCode, mergeLabels, type PackFacts, show, typeKey } from '@gavrel/core';
 import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -24,16 +11,14 @@ import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
-import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { Keypad, type NumberTask } from '../../entry/keypad';
 import { LabelCard } from '../../entry/label-card';
 import { LookCard } from '../../entry/look-card';
 import { MeasureCard } from '../../entry/measure-card';
 import { AddPack } from './add-pack';
-import { Ask, Caution } from './ask';
 import { FormCard } from './form-card';
-import { Pictures } from '../../entry/pictures';
+import { ReturnSheet, SourceCard } from './receiving';
 import { SheetOffer } from './sheet-offer';
 import type { JobView, RuledPack } from './view';
 
@@ -135,95 +120,6 @@ function SideBySide({ old, r }: { old: RuledPack; r: Ranked }) {
         </View>
       ))}
     </View>
-  );
-}
-
-/** Where the new pack is from, and sending it back. */
-function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string) => Promise<unknown> }) {
-  const s = p.facts.source;
-  const [supplier, setSupplier] = useState(s.supplier ?? '');
-  const [lot, setLot] = useState(s.lot ?? '');
-  const say = (body: SourceBody, words: string) => void onKeep(draft('source-stated', [`pack:${p.facts.id}`], body), words);
-  const zone = useZone();
-  const changed = (supplier.trim() !== '' && supplier.trim() !== s.supplier) || (lot.trim() !== '' && lot.trim() !== s.lot);
-  return (
-    <Card title="Where it is from" testID="card-source">
-      <Ask
-        label="School"
-        options={SOURCE_SCHOOLS}
-        value={s.school}
-        onSay={(school) => say({ school, receivedOn: s.receivedOn ?? localDay(zone, new Date()) }, school)}
-      />
-      <Ask
-        label="Test summary (UN 38.3)"
-        options={['on file', 'asked for', 'none'] as const}
-        value={s.summary}
-        onSay={(summary) => say({ summary }, `test summary ${summary}`)}
-      />
-      <Field label="Supplier" value={supplier} onChange={setSupplier} testID="supplier" />
-      <Field label="Lot" value={lot} onChange={setLot} />
-      {changed ? (
-        <Button
-          label="Keep the words"
-          onPress={() =>
-            say({ ...(supplier.trim() && { supplier: supplier.trim() }), ...(lot.trim() && { lot: lot.trim() }) }, 'supplier')
-          }
-        />
-      ) : null}
-      <Words size={15}>
-        No volts at the plug? It may be asleep: adapter first, then judge. Dead on arrival is judged like any other pack.
-      </Words>
-    </Card>
-  );
-}
-
-function ReturnSheet({
-  p,
-  onKeep,
-  onClose,
-}: {
-  p: RuledPack;
-  onKeep: (d: Draft[], w: string) => Promise<unknown>;
-  onClose: () => void;
-}) {
-  const zone = useZone();
-  const [to, setTo] = useState(p.facts.source.supplier ?? '');
-  const [reason, setReason] = useState('dead on arrival');
-  const [days, setDays] = useState<'7' | '14' | '30'>('14');
-  const open = async () => {
-    const until = localDay(zone, new Date(Date.now() + Number(days) * DAY_MS));
-    const on = [`pack:${p.facts.id}` as const];
-    await onKeep(
-      [
-        draft('return-opened', on, { to: to.trim(), reason: reason.trim(), until }),
-        draft('due-set', on, { what: 'return', on: until, note: `${p.facts.tag} back to ${to.trim()}` }),
-      ],
-      'return opened',
-    );
-    onClose();
-  };
-  return (
-    <Sheet
-      title={`Send ${p.facts.tag} back`}
-      onClose={onClose}
-      footer={
-        <Button
-          label="Open the return"
-          tone="next"
-          height={64}
-          disabled={to.trim() === '' || reason.trim().length < 3}
-          onPress={() => void open()}
-          testID="open-return"
-        />
-      }
-    >
-      <Field label="To" value={to} onChange={setTo} testID="return-to" />
-      <Field label="Why" value={reason} onChange={setReason} />
-      <Ask label="Days left" options={['7', '14', '30'] as const} value={days} onSay={setDays} />
-      <Pictures of="damage" on={[`pack:${p.facts.id}`]} photos={p.facts.photos} label="Picture as evidence" />
-      <Words size={15}>Evidence: pictures, volts at arrival, times. It stands in the history of the pack.</Words>
-      <Caution>How it may travel stands on its slip: “just post it back” gets a ruling too.</Caution>
-    </Sheet>
   );
 }
 

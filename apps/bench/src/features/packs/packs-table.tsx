@@ -13,8 +13,6 @@ import { clockWords } from '../../ui/say';
 import { ConditionShape } from '../../ui/shape';
 import { Words } from '../../ui/words';
 
-const SLOT = { internal: 'inside', external: 'outside', dock: 'dock' } as const;
-
 const read = (f: Figure | undefined): number | null => (f === undefined ? null : value(f));
 
 /** What the table of packs shows; conditions sort by danger, not by their letters. */
@@ -46,7 +44,7 @@ function columnsFor(policy: PolicyFacts): readonly GridColumn<Found>[] {
     { id: 'energy', title: 'Watt-hours', width: 120, figures: true, value: (l) => read(label(l).ratedEnergy) },
     { id: 'chemistry', title: 'Chemistry', width: 120, value: (l) => label(l).chemistry ?? null },
     { id: 'use', title: 'Use', width: 120, value: (l) => l.facts.use },
-    { id: 'slot', title: 'Where it sat', width: 130, hidden: true, value: (l) => (l.facts.slot ? SLOT[l.facts.slot] : null) },
+    { id: 'slot', title: 'Where it sat', width: 130, hidden: true, value: (l) => l.facts.slot },
     { id: 'serial', title: 'Serial', width: 160, hidden: true, value: (l) => label(l).serial ?? null },
     {
       id: 'lastAt',

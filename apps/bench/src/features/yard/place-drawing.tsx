@@ -57,7 +57,8 @@ export function RoomDrawing({
                 height={bh}
                 fill={current === state.place.id ? t.wash : t.card}
                 stroke={current === state.place.id ? t.accent : t.ink}
-                strokeWidth={trouble || current === state.place.id ? 4 : 1.5}
+                strokeWidth={trouble ? 4 : 1.5}
+                strokeDasharray={current === state.place.id ? '7 4' : undefined}
               />
               <Rect x={x} y={y + bh * (1 - fill)} width={bw} height={bh * fill} fill={t.line} />
               <Text x={x + bw / 2} y={y + bh / 2 + 5} fontSize={15} fontFamily={FIGURES_BOLD} fill={t.ink} textAnchor="middle">
@@ -82,7 +83,7 @@ export function RoomDrawing({
         </Text>
       </Svg>
       <Words size={14} soft>
-        Filled as far as its tightest limit; a thick frame means something is not in order.
+        {`Filled as far as its tightest limit; a thick frame means something is not in order${current ? ', a broken one is open here' : ''}.`}
       </Words>
     </View>
   );

@@ -30,7 +30,24 @@ const PLACE: Subject = `place:${v7()}`;
 const PACK: Subject = `pack:${v7()}`;
 const INCIDENT: Subject = `incident:${v7()}`;
 const POLICY: Subject = `policy:${WORKSHOP}`;
+const CONSIGNMENT: Subject = `consignment:${v7()}`;
 const LOOK = v7();
+const BOX: Bodies['box-described'] = {
+  name: 'F40',
+  inner: { length: 400, width: 300, height: 200 },
+  tareKg: 0.4,
+  maxGrossKg: 20,
+  kind: 'fibreboard',
+  un: false,
+  stock: 25,
+  price: 1.1,
+};
+const CARRIER: Bodies['carrier-described'] = {
+  name: 'Marram Freight',
+  modes: ['road'],
+  takes: { loose: true, withEquipment: true, inEquipment: true, damaged: false, recycling: true, class9: true },
+  price: { perPackage: 9.5, perKg: 0.8 },
+};
 
 /** One entry of each kind that not everybody may write. */
 const KINDS: { readonly [K in keyof typeof WHO]: readonly [readonly Subject[], Bodies[K & Kind]] } = {
@@ -44,6 +61,16 @@ const KINDS: { readonly [K in keyof typeof WHO]: readonly [readonly Subject[], B
   'site-card-set': [[POLICY], { emergencyNumber: '112', assemblyPoint: 'gate', callFirst: 'the lead' }],
   'drum-collected': [[PLACE], { collection: v7(), to: 'Skerry Metals' } as Bodies['drum-collected']],
   'drum-answered': [[PLACE], { collection: v7(), certificate: 'S-1' } as Bodies['drum-answered']],
+  'consignment-described': [[CONSIGNMENT], { name: 'Recycling' }],
+  'plan-kept': [[CONSIGNMENT], { packages: [{ id: v7(), box: v7(), packs: [v7()] }] }],
+  'consignment-handed-over': [
+    [CONSIGNMENT, PACK],
+    { to: 'Marram Freight', on: '2026-11-01', mode: 'road', region: 'eu', packages: [] } as Bodies['consignment-handed-over'],
+  ],
+  'consignment-arrived': [[CONSIGNMENT], { packs: 1 }],
+  'consignment-ended': [[CONSIGNMENT, PACK], { how: 'refused', reason: 'no mark on it' }],
+  'box-described': [[`box:${v7()}`], BOX],
+  'carrier-described': [[`carrier:${v7()}`], CARRIER],
   'alarm-answered': [[PLACE], { answers: [LOOK], found: 'cold again' }],
 };
 

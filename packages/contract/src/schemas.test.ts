@@ -40,6 +40,17 @@ const SHEET = {
   },
 };
 const job = subjects(`job:${U}`);
+const consignment = subjects(`consignment:${U}`);
+const BOX = {
+  name: 'F40',
+  inner: { length: 400, width: 300, height: 200 },
+  tareKg: 0.4,
+  maxGrossKg: 20,
+  kind: 'fibreboard',
+  un: false,
+  stock: 25,
+  price: 1.1,
+};
 
 /** One good example of every kind. */
 const GOOD: Record<Kind, unknown> = {
@@ -104,6 +115,53 @@ const GOOD: Record<Kind, unknown> = {
     { subjects: [`incident:${U}`, `pack:${U}`] },
   ),
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
+  'consignment-described': wrap(
+    'consignment-described',
+    { name: 'Recycling, week 48', destination: 'recycler', mode: 'road', region: 'eu', on: '2026-12-01' },
+    consignment,
+  ),
+  consigned: wrap('consigned', {}, { subjects: [`consignment:${U}`, `pack:${U}`] }),
+  withdrawn: wrap('withdrawn', { reason: 'swollen since' }, { subjects: [`consignment:${U}`, `pack:${U}`] }),
+  'plan-kept': wrap('plan-kept', { packages: [{ id: U, box: U, packs: [U] }], bound: 1 }, consignment),
+  packed: wrap('packed', { package: U }, { subjects: [`consignment:${U}`, `pack:${U}`] }),
+  unpacked: wrap('unpacked', {}, { subjects: [`consignment:${U}`, `pack:${U}`] }),
+  'package-closed': wrap(
+    'package-closed',
+    { package: U, box: U, weighed: { digits: '7.4', unit: 'kg' }, seal: '0042' },
+    consignment,
+  ),
+  'package-counted': wrap('package-counted', { package: U, count: 12 }, consignment),
+  'consignment-handed-over': wrap(
+    'consignment-handed-over',
+    {
+      to: 'Marram Freight',
+      on: '2026-12-01',
+      mode: 'road',
+      region: 'eu',
+      packages: [
+        { id: U, packs: [U], un: 'UN 3480', provision: 'SP377-P909', rules: [{ rule: 'road.377', edition: 'ADR 2025' }] },
+      ],
+    },
+    { subjects: [`consignment:${U}`, `pack:${U}`] },
+  ),
+  'consignment-arrived': wrap('consignment-arrived', { packs: 12, receipt: 'R-7' }, consignment),
+  'consignment-ended': wrap(
+    'consignment-ended',
+    { how: 'refused', reason: 'mark not legible' },
+    { subjects: [`consignment:${U}`, `pack:${U}`] },
+  ),
+  'box-described': wrap('box-described', BOX, subjects(`box:${U}`)),
+  'carrier-described': wrap(
+    'carrier-described',
+    {
+      name: 'Marram Freight',
+      modes: ['road'],
+      takes: { loose: true, withEquipment: true, inEquipment: true, damaged: false, recycling: true, class9: true },
+      cutOff: '15:30',
+      price: { perPackage: 9.5, perKg: 0.8, class9: 24 },
+    },
+    subjects(`carrier:${U}`),
+  ),
   'brought-down': wrap('brought-down', { to: 30, how: 'resistor', hours: 2.5 }),
   'topped-up': wrap('topped-up', { to: 50 }),
   cycled: wrap('cycled', { went: 'as-usual' }),
@@ -203,6 +261,20 @@ test.each([
     'a picture over 5 MB',
     wrap('photo-taken', { ...(GOOD['photo-taken'] as { body: object }).body, bytes: 5_242_881 }),
     'body.bytes',
+  ],
+  [
+    'a box that holds less than itself',
+    wrap('box-described', { ...BOX, maxGrossKg: 0.4 }, subjects(`box:${U}`)),
+    'body.maxGrossKg',
+  ],
+  [
+    'a time no clock shows',
+    wrap(
+      'carrier-described',
+      { ...(GOOD['carrier-described'] as { body: object }).body, cutOff: '24:10' },
+      subjects(`carrier:${U}`),
+    ),
+    'body.cutOff',
   ],
   ['twice the same look', wrap('looked', { groups: ['smell', 'smell'] }), 'body.groups.1'],
 ])('refused: %s', (_what, entry, field) => {

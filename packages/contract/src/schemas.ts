@@ -19,6 +19,7 @@ import {
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
+import { DISPATCH } from './dispatch';
 import { LONGEST } from './lengths';
 import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
 import { type FieldError, MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
@@ -172,6 +173,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   }),
   ...WORK,
   ...YARD,
+  ...DISPATCH,
   'rule-checked': Joi.object({
     rule: text(40).min(1).required(),
     edition: text(LONGEST.name).min(1).required(),

@@ -24,6 +24,13 @@ export const WHO: Readonly<Partial<Record<Kind, Who>>> = {
   'drum-collected': 'shipper',
   'drum-answered': 'shipper',
   'alarm-answered': 'competent',
+  'consignment-described': 'shipper',
+  'plan-kept': 'shipper',
+  'consignment-handed-over': 'shipper',
+  'consignment-arrived': 'shipper',
+  'consignment-ended': 'shipper',
+  'box-described': 'shipper',
+  'carrier-described': 'shipper',
 };
 
 /** Kinds that a viewer may write: whoever sees danger may say so. */
@@ -36,7 +43,7 @@ export function whyNot(kind: Kind, person: { readonly role: Role; readonly compe
     case 'lead':
       return person.role === 'lead' ? null : 'only a lead may do this';
     case 'shipper':
-      return person.role === 'lead' || person.role === 'shipper' ? null : 'only a lead or a shipper may hand a drum over';
+      return person.role === 'lead' || person.role === 'shipper' ? null : 'only a lead or a shipper may do this';
     case 'competent':
       return person.competent ? null : 'an alarm is answered by a person trained to assess';
     default:

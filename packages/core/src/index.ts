@@ -27,6 +27,7 @@ export * from './pack/type-code';
 export * from './logbook/entry';
 export * from './logbook/fold';
 export type { Discharge } from './logbook/fold-discharge';
+export * from './logbook/fold-consignment';
 export * from './logbook/fold-incident';
 export * from './logbook/fold-job';
 export * from './logbook/fold-place';

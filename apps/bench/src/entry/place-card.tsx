@@ -4,6 +4,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../device/write';
+import { LEFT_WORDS } from '../state/rulings';
 import { Card, Row } from '../ui/frame';
 import { Field } from '../ui/field';
 import { Button } from '../ui/buttons';
@@ -112,9 +113,7 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
       right={
         <Words>
           {facts.left
-            ? facts.leftTo === 'recycler'
-              ? 'left for recycling'
-              : 'left with its owner'
+            ? LEFT_WORDS[facts.leftTo ?? 'owner']
             : facts.use === 'fitted'
               ? 'in its machine'
               : (here?.place.name ?? 'not placed')}

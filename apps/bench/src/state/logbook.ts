@@ -1,4 +1,7 @@
 import {
+  type BoxFacts,
+  type CarrierFacts,
+  type ConsignmentFacts,
   DEFAULT_POLICY,
   type IncidentFacts,
   type InstrumentFacts,
@@ -30,6 +33,9 @@ export interface LogbookState {
   /** Walks through the yard. */
   readonly rounds: Readonly<Record<string, RoundFacts>>;
   readonly incidents: Readonly<Record<string, IncidentFacts>>;
+  readonly consignments: Readonly<Record<string, ConsignmentFacts>>;
+  readonly boxes: Readonly<Record<string, BoxFacts>>;
+  readonly carriers: Readonly<Record<string, CarrierFacts>>;
   /** Model sheets that came from other workshops, by model. */
   readonly sheets: Readonly<Record<string, readonly TakenSheet[]>>;
   readonly policy: PolicyFacts;
@@ -45,7 +51,19 @@ export interface LogbookState {
   readonly version: number;
 }
 
-const RECORDS = ['packs', 'notebooks', 'jobs', 'places', 'instruments', 'sheets', 'rounds', 'incidents'] as const;
+const RECORDS = [
+  'packs',
+  'notebooks',
+  'jobs',
+  'places',
+  'instruments',
+  'sheets',
+  'rounds',
+  'incidents',
+  'consignments',
+  'boxes',
+  'carriers',
+] as const;
 type RecordName = (typeof RECORDS)[number];
 
 /** What subjects are now, by id; null where nothing is left of one. */
@@ -82,6 +100,9 @@ const initialState: LogbookState = {
   instruments: {},
   rounds: {},
   incidents: {},
+  consignments: {},
+  boxes: {},
+  carriers: {},
   sheets: {},
   policy: DEFAULT_POLICY,
   unsent: 0,

@@ -83,6 +83,9 @@ const changesOf = (diff: Diff): Changes => ({
   sheets: record(diff.model),
   rounds: record(diff.round),
   incidents: record(diff.incident),
+  consignments: record(diff.consignment),
+  boxes: record(diff.box),
+  carriers: record(diff.carrier),
   ...(diff.policy.size > 0 && { policy: [...diff.policy.values()].pop() ?? null }),
 });
 

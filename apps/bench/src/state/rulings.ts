@@ -120,6 +120,9 @@ export interface PackLine {
 /** Made once: making it takes longer than sorting by it. */
 const TAGS = new Intl.Collator('en', { numeric: true });
 
+/** Where a pack is that left. */
+export const LEFT_WORDS = { owner: 'with its owner', recycler: 'left for recycling', carrier: 'left with a carrier' } as const;
+
 /** Every pack of the device with what a list shows of it, by tag. */
 export function usePackLines(): readonly PackLine[] {
   const packs = useAppSelector((s) => s.logbook.packs);
@@ -134,13 +137,7 @@ export function usePackLines(): readonly PackLine[] {
             facts,
             condition: conditionOf(facts, policy).condition,
             columns: columnsOf(facts),
-            place: facts.left
-              ? facts.leftTo === 'recycler'
-                ? 'left for recycling'
-                : 'with its owner'
-              : facts.place
-                ? (places[facts.place]?.name ?? '')
-                : '',
+            place: facts.left ? LEFT_WORDS[facts.leftTo ?? 'owner'] : facts.place ? (places[facts.place]?.name ?? '') : '',
           };
         })
         .sort((a, b) => TAGS.compare(a.facts.tag, b.facts.tag)),
@@ -155,6 +152,7 @@ export function useDues(): readonly Due[] {
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const places = useAppSelector((s) => s.logbook.places);
   const incidents = useAppSelector((s) => s.logbook.incidents);
+  const consignments = useAppSelector((s) => s.logbook.consignments);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useZone();
   const minute = useMinute();
@@ -166,7 +164,8 @@ export function useDues(): readonly Due[] {
       notebooks: Object.values(notebooks),
       places: Object.values(places),
       incidents: Object.values(incidents),
+      consignments: Object.values(consignments),
     };
     return workshopDues(owed, policy, new Date(), day);
-  }, [packs, jobs, notebooks, places, incidents, policy, zone, minute]);
+  }, [packs, jobs, notebooks, places, incidents, consignments, policy, zone, minute]);
 }

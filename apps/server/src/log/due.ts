@@ -1,4 +1,5 @@
 import {
+  type ConsignmentFacts,
   type Due,
   type IncidentFacts,
   type JobFacts,
@@ -34,6 +35,7 @@ export async function dues(
       notebooks: await facts<NotebookFacts>('notebooks'),
       places: await facts<PlaceFacts>('places'),
       incidents: await facts<IncidentFacts>('incidents'),
+      consignments: await facts<ConsignmentFacts>('consignments'),
     };
     return workshopDues(owed, policy, now, (iso) => localDay(zone, new Date(iso)));
   });

@@ -4,8 +4,8 @@ import type { Knex } from 'knex';
 import { type EntryRow, FOLDED } from './read';
 
 const DAYS = 30;
-/** Everything but packs, machines and jobs belongs to every device: policy, places, instruments, sheets, incidents. */
-const FOR_ALL = ['policy', 'instrument', 'model'];
+/** Everything but packs, machines and jobs belongs to every device: policy, places, instruments, sheets, incidents, boxes, carriers. */
+const FOR_ALL = ['policy', 'instrument', 'model', 'box', 'carrier'];
 
 interface Candidate {
   readonly id: string;
@@ -45,8 +45,8 @@ async function seqBefore(trx: Knex.Transaction, workshop: string, time: string):
 }
 
 /**
- * What a device is to hold: everything while the log is short; else the logs of places, policy, instruments, sheets, incidents and
- * open jobs, and of as many packs on site or touched in 30 days as fit. A machine or job that such a log names is fetched with it.
+ * What a device is to hold: everything while the log is short; else the logs of places, policy, instruments, sheets, incidents, boxes, carriers,
+ * open jobs and consignments that are under way or were touched in 30 days, and of as many packs on site or touched in 30 days as fit. A machine or job that such a log names is fetched with it.
  * @param most entries a device holds.
  */
 export async function offlineSet(trx: Knex.Transaction, workshop: string, now: Date, most: number): Promise<OfflineSet> {
@@ -60,6 +60,10 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
     .where('workshop_id', workshop)
     .whereRaw(`facts->>'closedAt' is null`)
     .select<{ id: string }[]>('id');
+  const away = await trx('consignments')
+    .where('workshop_id', workshop)
+    .whereRaw(`(facts->'arrived' = 'null' and facts->'ended' = 'null' or facts->>'lastAt' >= ?)`, [since])
+    .select<{ id: string }[]>('id');
   const forAll: Subject[] = [];
   for (const type of FOR_ALL) forAll.push(...(await subjectsFrom(trx, workshop, type)));
   const others: Subject[] = [
@@ -68,6 +72,7 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
     ...(await ids('incidents', 'incident')),
     ...(await subjectsFrom(trx, workshop, 'round', await seqBefore(trx, workshop, since))),
     ...open.map((j): Subject => `job:${j.id}`),
+    ...away.map((c): Subject => `consignment:${c.id}`),
   ];
   const counted = await trx.raw<{ rows: { n: string }[] }>(
     `select count(*) as n from entry_subjects s where workshop_id = ? and subject = any(?::text[]) and ${FOLDED}`,

@@ -26,9 +26,18 @@ export interface Rows {
   readonly jobs: readonly Row[];
   readonly places: readonly Row[];
   readonly incidents: readonly Row[];
+  readonly consignments: readonly Row[];
 }
 
-export const NO_ROWS: Rows = { packs: [], pack_daily: [], notebooks: [], jobs: [], places: [], incidents: [] };
+export const NO_ROWS: Rows = {
+  packs: [],
+  pack_daily: [],
+  notebooks: [],
+  jobs: [],
+  places: [],
+  incidents: [],
+  consignments: [],
+};
 
 /** Which table holds what a type of subject folds to. What is not here is read from the log by whoever needs it. */
 export const TABLE_OF = {
@@ -37,6 +46,7 @@ export const TABLE_OF = {
   job: 'jobs',
   place: 'places',
   incident: 'incidents',
+  consignment: 'consignments',
 } as const satisfies Partial<Record<SubjectType, keyof Rows>>;
 export type StoredType = keyof typeof TABLE_OF;
 export const STORED_TYPES = Object.keys(TABLE_OF) as StoredType[];
@@ -48,6 +58,7 @@ const COLUMNS: Record<keyof Rows, readonly string[]> = {
   jobs: ['facts'],
   places: ['facts'],
   incidents: ['facts'],
+  consignments: ['facts'],
 };
 const TABLES = Object.keys(COLUMNS) as (keyof Rows)[];
 
@@ -125,6 +136,7 @@ export function rowsOf(ctx: JudgeContext, diff: Diff, seq: number): Rows {
     jobs: plain('job'),
     places: plain('place'),
     incidents: plain('incident'),
+    consignments: plain('consignment'),
   };
 }
 

@@ -235,6 +235,14 @@ const MIGRATIONS: readonly Migration[] = [
       alter table pack_daily force row level security;
     `,
   },
+  {
+    name: '012-consignments',
+    up: `
+      create table consignments (workshop_id uuid not null, id uuid not null, facts jsonb not null, primary key (workshop_id, id));
+      ${enableRowSecurity('consignments')}
+      grant select, insert, update on consignments to gavrel_app;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

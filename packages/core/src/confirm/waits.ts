@@ -41,6 +41,7 @@ const EXPLAINS: ReadonlySet<Kind> = new Set([
   'pack-added',
   'handed-over',
   'drum-collected',
+  'consignment-handed-over',
   'brought-down',
   'topped-up',
   'cycled',

@@ -135,7 +135,14 @@ test('a milder answer that waits is due, once, by the name of its machine', () =
     ...triaged({ ...CLEAN, base: 'rocks' }),
     { ...entry('triaged', { base: 'steady' }, { subjects: [BOOK], minutes: 9 }), waits: 'trained' } as LoggedEntry,
   ];
-  const owed = { packs: [], jobs: [job(entry('intake-noted', {}, on))], notebooks: [book(...all)], places: [], incidents: [] };
+  const owed = {
+    packs: [],
+    jobs: [job(entry('intake-noted', {}, on))],
+    notebooks: [book(...all)],
+    places: [],
+    incidents: [],
+    consignments: [],
+  };
   const dues = workshopDues(owed, DEFAULT_POLICY, NOW, (iso) => iso.slice(0, 10));
   expect(dues.map((d) => [d.title, d.note, d.subject])).toEqual([['Second person for N-1', 'an answer at intake', JOB]]);
   // It holds somebody else up: it stands before what is due longer.

@@ -3,14 +3,29 @@ import type { Instrument } from '../quantity/uncertainty';
 import type { LabelBody } from '../pack/label';
 import type { Flow } from '../pack/rest';
 import type { SwellingSchool } from '../pack/swelling';
+import { DISPATCH_ABOUT, type DispatchBodies } from './entry-dispatch';
 import { JOB_ABOUT, type JobBodies } from './entry-job';
 import { type DistanceSchool, type WatchSchool, YARD_ABOUT, type YardBodies } from './entry-yard';
 
 export type { LabelBody };
+export * from './entry-dispatch';
 export * from './entry-job';
 export * from './entry-yard';
 
-export const SUBJECT_TYPES = ['job', 'notebook', 'pack', 'place', 'policy', 'instrument', 'model', 'round', 'incident'] as const;
+export const SUBJECT_TYPES = [
+  'job',
+  'notebook',
+  'pack',
+  'place',
+  'policy',
+  'instrument',
+  'model',
+  'round',
+  'incident',
+  'consignment',
+  'box',
+  'carrier',
+] as const;
 export type SubjectType = (typeof SUBJECT_TYPES)[number];
 /** `type:uuid`. */
 export type Subject = `${SubjectType}:${string}`;
@@ -119,7 +134,7 @@ export interface SummaryBody {
 }
 
 /** Every kind of entry and its body. One schema, one list of upcasters and one fold branch per kind. */
-export interface Bodies extends YardBodies, JobBodies {
+export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
   'job-opened': { readonly complaint?: string };
   'job-closed': { readonly note?: string };
   'notebook-identified': {
@@ -269,6 +284,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   'summary-filed': 'policy',
   'policy-set': 'policy',
   ...JOB_ABOUT,
+  ...DISPATCH_ABOUT,
   'photo-taken': null,
   'instrument-added': 'instrument',
   'sheet-taken-in': 'model',

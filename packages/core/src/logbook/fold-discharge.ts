@@ -14,7 +14,15 @@ export interface Discharge {
 }
 
 /** Whatever says that it is no longer on its way down. */
-const ENDS: ReadonlySet<Kind> = new Set(['brought-down', 'topped-up', 'cycled', 'refitted', 'handed-over', 'drum-collected']);
+const ENDS: ReadonlySet<Kind> = new Set([
+  'brought-down',
+  'topped-up',
+  'cycled',
+  'refitted',
+  'handed-over',
+  'drum-collected',
+  'consignment-handed-over',
+]);
 
 /**
  * The way down that is under way; null where none was begun, or it ended. Entries of older programs name no hours: nobody knows whether those

@@ -21,6 +21,7 @@ import type {
 import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yard';
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { type Discharge, dischargeOf } from './fold-discharge';
+import { consignmentOf } from './fold-consignment';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
@@ -81,7 +82,11 @@ export interface PackFacts {
   readonly cycles: readonly Statement<Bodies['cycled']>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
-  readonly leftTo: 'owner' | 'recycler' | null;
+  readonly leftTo: 'owner' | 'recycler' | 'carrier' | null;
+  /** The consignment it is in, or left with. Absent where there is none. */
+  readonly consignment?: string;
+  /** When it was refused or came back: nobody knows what happened to it before. Absent where it never was away. */
+  readonly cameBack?: string;
   readonly dues: readonly DueItem[];
   /** It is being brought down. Absent otherwise. */
   readonly discharge?: Discharge;
@@ -133,6 +138,9 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const move = last(puts)?.kind === 'moved' ? last(puts) : undefined;
   const gone = leftAt(items, me);
   const left = gone?.at ?? null;
+  const handled = items.filter((i) => inHand(i, me)).map((i) => when(i.entry));
+  const { id: consignment, back } = consignmentOf(items, me, handled);
+  const isOld = (at: string) => back !== null && at <= back;
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
   const discharge = dischargeOf(items, all, me);
@@ -168,7 +176,9 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     labels: pick('label-read'),
     readings: pick('reading-taken').filter((r) => !isNothing(r.body)),
     gauges: pick('gauge-read'),
-    looks: pick('looked').map((n) => ({ ...n, body: { groups: n.body.groups, where: n.body.where ?? 'pack' } })),
+    looks: pick('looked')
+      .filter((n) => !isOld(n.at))
+      .map((n) => ({ ...n, body: { groups: n.body.groups, where: n.body.where ?? 'pack' } })),
     findings: pick('finding-recorded'),
     clearings: cleared.filter((i) => confirmed(i.entry)).map((i) => note(i, { clears: clearBody(i).clears })),
     quiets: quiets.filter((i) => confirmed(i.entry)).map((i) => note(i, { ends: quietBody(i).ends })),
@@ -181,7 +191,9 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     // A look whose writer did not know of this pack warns of it, and is no evidence for it.
     containers: items
       .filter((i) => i.kind === 'container-looked')
-      .map((i) => note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) }, i.body as ContainerLookBody)),
+      .map((i) =>
+        note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) || isOld(when(i.entry)) }, i.body as ContainerLookBody),
+      ),
     incidents: incidentsOf(id, items, confirmed),
     worked: workedOn(
       items.filter((i) => !pending(i)),
@@ -190,6 +202,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     cycles: pick('cycled'),
     left,
     leftTo: gone?.to ?? null,
+    ...(consignment !== null && { consignment }),
+    ...(back !== null && { cameBack: back }),
     dues: openDues(all),
     ...(discharge && { discharge }),
     form: lastWords(pick('form-noted')),
@@ -260,16 +274,37 @@ function workedOn(items: readonly Item[], me: Subject): PackFacts['worked'] {
 }
 
 /** Whatever is done with a pack's body shows that it is here. */
-const IN_HAND: ReadonlySet<Kind> = new Set(['moved', 'looked', 'reading-taken', 'finding-recorded', 'pack-removed', 'refitted']);
+const IN_HAND: ReadonlySet<Kind> = new Set([
+  'moved',
+  'looked',
+  'reading-taken',
+  'finding-recorded',
+  'pack-removed',
+  'refitted',
+  'packed',
+  'unpacked',
+]);
+
+/** Had somebody the pack in hand? A finding on its machine reaches it too: whoever saw that had the machine. */
+function inHand(i: Item, me: Subject): boolean {
+  if (i.kind === 'finding-recorded') return true;
+  if (!i.entry.subjects.includes(me)) return false;
+  const cameBack =
+    i.kind === 'consignment-ended' && ['refused', 'returned'].includes((i.body as Bodies['consignment-ended']).how);
+  return cameBack || IN_HAND.has(i.kind);
+}
+
+const LEFT_TO: Readonly<Partial<Record<Kind, 'owner' | 'recycler' | 'carrier'>>> = {
+  'handed-over': 'owner',
+  'drum-collected': 'recycler',
+  'consignment-handed-over': 'carrier',
+};
 
 /** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
-function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' } | null {
-  const mine = (i: Item) => i.entry.subjects.includes(me);
-  const out = items.filter((i) => mine(i) && (i.kind === 'handed-over' || i.kind === 'drum-collected')).pop();
-  // A finding on its machine reaches it too: whoever saw that had the machine in hand.
-  const hand = (i: Item) => i.kind === 'finding-recorded' || (mine(i) && IN_HAND.has(i.kind));
-  if (!out || items.some((i) => hand(i) && when(i.entry) > when(out.entry))) return null;
-  return { at: when(out.entry), to: out.kind === 'handed-over' ? 'owner' : 'recycler' };
+function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' | 'carrier' } | null {
+  const out = items.filter((i) => i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined).pop();
+  if (!out || items.some((i) => inHand(i, me) && when(i.entry) > when(out.entry))) return null;
+  return { at: when(out.entry), to: LEFT_TO[out.kind]! };
 }
 
 /** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */

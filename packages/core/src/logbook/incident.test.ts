@@ -141,8 +141,11 @@ test('the record of an incident, and its look that comes due until it is over', 
     entry('place-added', { name: 'Box A', kind: 'quarantine', holds: ['damaged'] }, { subjects: [box] }),
   ])!;
   const dues = (f: ReturnType<typeof folded>) =>
-    workshopDues({ packs: [], jobs: [], notebooks: [], places: [place], incidents: [f] }, DEFAULT_POLICY, NOW, (iso) =>
-      iso.slice(0, 10),
+    workshopDues(
+      { packs: [], jobs: [], notebooks: [], places: [place], incidents: [f], consignments: [] },
+      DEFAULT_POLICY,
+      NOW,
+      (iso) => iso.slice(0, 10),
     );
   const [line] = dues(folded());
   expect(line).toMatchObject({ what: 'look', subject: it, title: 'Does it burn again? Box A', note: 'smoke' });

@@ -29,7 +29,7 @@ function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
   return [...found].map(([notebook, from]) => ({ subject: `notebook:${notebook}`, from, until: null }));
 }
 
-const LEAVES: readonly Kind[] = ['moved', 'refitted', 'handed-over', 'drum-collected'];
+const LEAVES: readonly Kind[] = ['moved', 'refitted', 'handed-over', 'drum-collected', 'consignment-handed-over'];
 
 /**
  * Every stay in a place, from the move there to whatever took it away. A move that came in after danger was told of the place, and is dated

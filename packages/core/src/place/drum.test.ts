@@ -41,7 +41,12 @@ test('the oldest pack winds the clock, one of which nobody said since when is na
   expect(drumClock([young, old, silent], day)).toMatchObject({ until: '2026-12-20', ask: '2026-11-20', unknown: ['D-3'] });
   const place = foldPlace(DRUM, [added()])!;
   const packs = [old, young].map((f) => packOwed(f, condition(f, DEFAULT_POLICY, NOW), DEFAULT_POLICY, day));
-  const dues = workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
+  const dues = workshopDues(
+    { packs, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
+    DEFAULT_POLICY,
+    NOW,
+    day,
+  );
   expect(dues.find((d) => d.id === `clock:${DRUM}`)).toMatchObject({ what: 'clock', on: '2026-11-20' });
   expect(dues.find((d) => d.id === `clock:${DRUM}`)!.note).toContain('2026-12-20');
 });
@@ -57,7 +62,12 @@ test('a look that grew old: on a shelf it is due when the policy says, in a drum
     const judgement = condition(facts, DEFAULT_POLICY, later);
     expect(judgement.condition).toBe('unproven');
     const packs = [packOwed(facts, judgement, DEFAULT_POLICY, day)];
-    return workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, later, day)
+    return workshopDues(
+      { packs, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
+      DEFAULT_POLICY,
+      later,
+      day,
+    )
       .filter((d) => d.what === 'look')
       .map((d) => d.on);
   };
@@ -144,13 +154,21 @@ test('many looks at one place on one day are one walk, few stay apart, and what 
     entry('place-added', { name: 'Shelf', kind: 'shelf', holds: ['sound'] }, { subjects: [`place:${DRUM}`] }),
   ])!;
   const looks = (packs: readonly PackOwed[]) =>
-    workshopDues({ packs, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day).filter(
-      (d) => d.what === 'look',
-    );
+    workshopDues(
+      { packs, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
+      DEFAULT_POLICY,
+      NOW,
+      day,
+    ).filter((d) => d.what === 'look');
   const many = [...Array(300).keys()].map((n) => one(n, DRUM));
   expect(looks(many)).toMatchObject([{ title: 'Look at Shelf', note: '300 packs', subject: `place:${DRUM}`, on: '2026-11-20' }]);
   expect(looks(many.slice(0, 3)).map((d) => d.subject)).toEqual(['pack:p-0', 'pack:p-1', 'pack:p-2']);
   expect(looks(many.map((p) => ({ ...p, place: null })))).toMatchObject([{ title: 'Place 300 packs', subject: 'pack:p-0' }]);
-  const all = workshopDues({ packs: many, jobs: [], notebooks: [], places: [place], incidents: [] }, DEFAULT_POLICY, NOW, day);
+  const all = workshopDues(
+    { packs: many, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
+    DEFAULT_POLICY,
+    NOW,
+    day,
+  );
   expect(all.filter((d) => d.what === 'proof')).toHaveLength(300);
 });

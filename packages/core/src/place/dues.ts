@@ -1,5 +1,6 @@
 import type { Judgement } from '../condition/condition';
 import type { NotebookFacts, PackFacts, PolicyFacts } from '../logbook/fold';
+import type { ConsignmentFacts } from '../logbook/fold-consignment';
 import type { IncidentFacts } from '../logbook/fold-incident';
 import type { PlaceFacts } from '../logbook/fold-place';
 import type { JobFacts } from '../logbook/fold-job';
@@ -8,7 +9,7 @@ import type { PackOwed } from './daily';
 import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
 import { INCIDENT_MINUTES, isContainer, nextLook, staysTooLong, type Watch, watchOf } from './watch';
-import { DAY_MS } from '../quantity/day';
+import { addDays, DAY_MS } from '../quantity/day';
 
 export interface Owed {
   readonly packs: readonly PackOwed[];
@@ -16,6 +17,7 @@ export interface Owed {
   readonly notebooks: readonly NotebookFacts[];
   readonly places: readonly PlaceFacts[];
   readonly incidents: readonly IncidentFacts[];
+  readonly consignments: readonly ConsignmentFacts[];
 }
 
 export interface JudgedPack {
@@ -100,6 +102,22 @@ function groupedLooks(
     }
   }
   return out;
+}
+
+/** Days after which a receipt is asked for; common practice, no source. */
+const RECEIPT_DAYS = 14;
+
+/** A consignment leaves on its day; what left is owed a receipt. */
+function consignmentDues(c: ConsignmentFacts, day: (iso: string) => string): Due[] {
+  if (c.ended !== null || c.arrived !== null) return [];
+  const line = { subject: `consignment:${c.id}`, derived: true } as const;
+  const name = c.name ?? 'a consignment';
+  if (c.sent) {
+    const on = addDays(day(c.sent.at), RECEIPT_DAYS);
+    return [{ ...line, id: `receipt:${c.id}`, what: 'receipt', on, title: `Did ${name} arrive?`, note: `with ${c.sent.to}` }];
+  }
+  if (c.on === undefined) return [];
+  return [{ ...line, id: `dispatch:${c.id}`, what: 'dispatch', on: c.on, title: `Dispatch ${name}`, note: c.destination ?? '' }];
 }
 
 /**
@@ -206,5 +224,6 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
     ),
     ...owed.jobs.flatMap((j) => setDues('job', j)),
     ...owed.places.flatMap((p) => setDues('place', p)),
+    ...owed.consignments.flatMap((c) => consignmentDues(c, day)),
   ].sort((a, b) => Number(late(b)) - Number(late(a)) || Number(signs(b)) - Number(signs(a)) || byDay(a, b));
 }

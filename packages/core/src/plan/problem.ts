@@ -1,11 +1,5 @@
+import type { Outline } from '../logbook/entry';
 import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
-
-/** Length, width and height, mm. */
-export interface Outline {
-  readonly length: number;
-  readonly width: number;
-  readonly height: number;
-}
 
 /** Packs that are alike in everything that counts. */
 export interface PackKind {

@@ -1,5 +1,6 @@
 import { readCase } from '../batch/table';
-import type { Box, Outline, PackKind, PlanOrder } from './problem';
+import type { Outline } from '../logbook/entry';
+import type { Box, PackKind, PlanOrder } from './problem';
 
 /** What is wrong with an order, and where. */
 export class BadOrder extends Error {

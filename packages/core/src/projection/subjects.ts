@@ -1,5 +1,6 @@
 import { type Kind, type LoggedEntry, type Subject, type SubjectType, subjectType } from '../logbook/entry';
 import { foldInstrument, foldModel, foldNotebook, foldPack, foldPolicy } from '../logbook/fold';
+import { foldBox, foldCarrier, foldConsignment } from '../logbook/fold-consignment';
 import { foldIncident } from '../logbook/fold-incident';
 import { foldJob } from '../logbook/fold-job';
 import { foldPlace, foldRound } from '../logbook/fold-place';
@@ -15,6 +16,9 @@ export const FOLDS = {
   model: (_id: string, entries: readonly LoggedEntry[]) => foldModel(entries),
   round: foldRound,
   incident: foldIncident,
+  consignment: foldConsignment,
+  box: foldBox,
+  carrier: foldCarrier,
   policy: (_id: string, entries: readonly LoggedEntry[]) => foldPolicy(entries),
 } as const satisfies Record<SubjectType, (id: string, entries: readonly LoggedEntry[]) => unknown>;
 

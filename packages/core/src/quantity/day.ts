@@ -21,6 +21,10 @@ export function isDay(text: string): boolean {
   return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text;
 }
 
+/** The day so many days later, or earlier below 0; days are YYYY-MM-DD. */
+export const addDays = (day: string, days: number): string =>
+  new Date(Date.parse(`${day}T00:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
+
 /** Is it a day, a month or a year of the calendar: YYYY-MM-DD, YYYY-MM or YYYY? */
 export const isPartialDay = (text: string): boolean =>
   /^\d{4}(-\d{2}){0,2}$/.test(text) && isDay(`${text}${'-01-01'.slice(text.length - 4)}`);

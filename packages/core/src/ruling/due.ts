@@ -14,7 +14,7 @@ const setTitle = (d: DueItem): string => SET_TITLES[d.what] ?? d.what;
 
 /** One line of the list of what is due. */
 export interface Due extends Omit<DueItem, 'what'> {
-  readonly what: DueItem['what'] | 'second person' | 'stay' | 'discharge';
+  readonly what: DueItem['what'] | 'second person' | 'stay' | 'discharge' | 'dispatch' | 'receipt';
   /** What to do, in a few words: "Look at TH-166". */
   readonly title: string;
   /** The moment, where a day is too coarse; ISO 8601 UTC. */
@@ -31,16 +31,22 @@ export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) =
   const subject = `pack:${facts.id}`;
   const out: Due[] = facts.dues.map((d) => ({ ...d, title: setTitle(d), subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;
-  if (hours !== null && facts.left === null) {
+  // Whatever happened to it on its way: it is looked at before anything else.
+  const cameBack = facts.cameBack !== undefined && !facts.looks.some((l) => l.at > facts.cameBack!);
+  if ((hours !== null || cameBack) && facts.left === null) {
     const looks = [...facts.looks, ...facts.containers].map((l) => l.at).sort();
     const last = looks[looks.length - 1];
-    const at = last ? new Date(Date.parse(last) + hours * 3_600_000).toISOString() : facts.lastAt;
+    const at = cameBack
+      ? facts.cameBack!
+      : last && hours !== null
+        ? new Date(Date.parse(last) + hours * 3_600_000).toISOString()
+        : facts.lastAt;
     out.push({
       id: `look:${facts.id}`,
       what: 'look',
       on: localDay(at),
       title: `Look at ${facts.tag}`,
-      note: j.condition,
+      note: cameBack ? 'it came back, and nobody looked yet' : j.condition,
       subject,
       derived: true,
     });

@@ -1,17 +1,12 @@
-import type { Purpose } from '../logbook/entry';
+import type { Mode, Placement, Purpose, Region } from '../logbook/entry';
 import type { Chemistry } from '../pack/label';
 import type { Contradiction } from '../coherence/relation';
 import type { StatedPackage } from '../coherence/stated';
 import type { CodeFacts } from '../condition/ladder';
 
-export const MODES = ['road', 'rail', 'sea', 'air-cargo', 'air-passenger'] as const;
-export type Mode = (typeof MODES)[number];
-export const PLACEMENTS = ['loose', 'with-equipment', 'in-equipment'] as const;
-export type Placement = (typeof PLACEMENTS)[number];
-/** `uk` reads as `eu` where nothing else is said. */
-export const REGIONS = ['us', 'eu', 'uk', 'international'] as const;
-export type Region = (typeof REGIONS)[number];
 export type TypeTested = 'yes' | 'no' | 'unknown';
+
+export { type Mode, MODES, type Placement, PLACEMENTS, type Region, REGIONS } from '../logbook/entry';
 
 /** What is known of one pack and how it would travel. Missing means unknown, never a benign default. */
 export interface ShippingFacts extends CodeFacts {

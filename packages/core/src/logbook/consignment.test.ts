@@ -1,0 +1,122 @@
+import fc from 'fast-check';
+import { rule } from '../ruling/ruling';
+import type { Bodies, LoggedEntry, Subject } from './entry';
+import { DEFAULT_POLICY, foldPack } from './fold';
+import { foldConsignment } from './fold-consignment';
+import { ALL_GROUPS, ANNA, entry, NOW, ON, OTHER_PACK, PACK, soundPack } from './testing';
+
+const ONE = 'e0000000-0000-4000-8000-000000000001';
+const TWO = 'e0000000-0000-4000-8000-000000000002';
+const [BOX_A, BOX_B] = ['f0000000-0000-4000-8000-00000000000a', 'f0000000-0000-4000-8000-00000000000b'];
+const on = (c: string, ...packs: string[]): { subjects: readonly Subject[] } => ({
+  subjects: [`consignment:${c}`, ...packs.map((p): Subject => `pack:${p}`)],
+});
+const sent = (packs: readonly string[]): Bodies['consignment-handed-over'] => ({
+  to: 'Marram Freight',
+  on: ON,
+  mode: 'road',
+  region: 'eu',
+  packages: [{ id: BOX_A, packs, rules: [] }],
+});
+const pack = (...entries: LoggedEntry[]) => foldPack(PACK, [...soundPack(), ...entries])!;
+const conditionOf = (...entries: LoggedEntry[]) => rule(pack(...entries), DEFAULT_POLICY, NOW, ON).judgement.condition;
+
+const A = on(ONE, PACK);
+const HERE = entry('consigned', {}, { ...A, minutes: 20 });
+const LEFT = entry('consignment-handed-over', sent([PACK]), { ...A, minutes: 40 });
+
+describe('a pack and its consignment', () => {
+  test('it is in the one that named it last, and leaves with it', () => {
+    expect(pack(HERE)).toMatchObject({ consignment: ONE, left: null });
+    expect(pack(HERE, entry('consigned', {}, { ...on(TWO, PACK), minutes: 30 }))).toMatchObject({ consignment: TWO });
+    expect(pack(HERE, entry('withdrawn', {}, { ...A, minutes: 30 })).consignment).toBeUndefined();
+    expect(pack(HERE, LEFT)).toMatchObject({ consignment: ONE, leftTo: 'carrier', left: LEFT.at });
+  });
+
+  test('what left is in no other one until somebody had it in hand again', () => {
+    const wanted = entry('consigned', {}, { ...on(TWO, PACK), minutes: 50 });
+    expect(pack(HERE, LEFT, wanted)).toMatchObject({ consignment: ONE });
+    const moved = entry('moved', {}, { subjects: [`pack:${PACK}`, `place:${BOX_A}`], minutes: 45 });
+    expect(pack(HERE, LEFT, moved, wanted)).toMatchObject({ consignment: TWO, left: null });
+    expect(pack(HERE, LEFT, moved).consignment).toBeUndefined();
+  });
+
+  test.each(['refused', 'returned'] as const)('%s: it is here again, and unproven until somebody looked', (how) => {
+    expect(conditionOf(HERE)).toBe('sound');
+    const back = entry('consignment-ended', { how, reason: 'mark not legible' }, { ...A, minutes: 60 });
+    expect(pack(HERE, LEFT, back)).toMatchObject({ left: null, cameBack: back.at });
+    expect(pack(HERE, LEFT, back).consignment).toBeUndefined();
+    expect(conditionOf(HERE, LEFT, back)).toBe('unproven');
+    expect(conditionOf(HERE, LEFT, back, entry('looked', { groups: [...ALL_GROUPS] }, { minutes: 70 }))).toBe('sound');
+  });
+
+  test('lost stays away; cancelled frees it, but brings nothing back that left', () => {
+    const ends = (how: Bodies['consignment-ended']['how'], minutes: number) =>
+      entry('consignment-ended', { how, reason: 'they say so' }, { ...A, minutes });
+    expect(pack(HERE, LEFT, ends('lost', 60))).toMatchObject({ consignment: ONE, leftTo: 'carrier' });
+    expect(pack(HERE, ends('cancelled', 30)).consignment).toBeUndefined();
+    expect(pack(HERE, LEFT, ends('cancelled', 60))).toMatchObject({ consignment: ONE, leftTo: 'carrier' });
+  });
+
+  test('in no order of arrival, from no two devices, is it in two, nor milder for having been away', () => {
+    const acts: readonly ((minutes: number) => LoggedEntry)[] = [ONE, TWO].flatMap((c) => [
+      (minutes) => entry('consigned', {}, { ...on(c, PACK), minutes }),
+      (minutes) => entry('withdrawn', {}, { ...on(c, PACK), minutes }),
+      (minutes) => entry('packed', { package: BOX_A }, { ...on(c, PACK), minutes }),
+      (minutes) => entry('consignment-handed-over', sent([PACK]), { ...on(c, PACK), minutes }),
+      ...(['cancelled', 'refused', 'returned', 'lost'] as const).map(
+        (how) => (minutes: number) => entry('consignment-ended', { how, reason: 'they say so' }, { ...on(c, PACK), minutes }),
+      ),
+    ]);
+    const history = fc.array(fc.tuple(fc.nat(acts.length - 1), fc.integer({ min: 1, max: 60 })), { maxLength: 12 });
+    fc.assert(
+      fc.property(history, fc.infiniteStream(fc.nat(1000)), (list, dice) => {
+        const entries = [...soundPack(), ...list.map(([a, minutes]) => acts[a]!(minutes))];
+        const shuffled = entries.map((e) => [dice.next().value as number, e] as const).sort((x, y) => x[0] - y[0]);
+        const [f, g] = [
+          foldPack(PACK, entries)!,
+          foldPack(
+            PACK,
+            shuffled.map(([, e]) => e),
+          )!,
+        ];
+        expect(g).toEqual(f);
+        // Two consignments that count it as gone would bill it twice.
+        if (f.left !== null) expect(f.consignment).toBeDefined();
+        const now = rule(f, DEFAULT_POLICY, NOW, ON).judgement.condition;
+        expect(f.cameBack === undefined ? ['sound'] : ['unproven']).toContain(now);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe('a consignment', () => {
+  const C = on(ONE);
+  const fold = (...entries: LoggedEntry[]) => foldConsignment(ONE, entries)!;
+  const put = (p: string, into: string, minutes: number) => entry('packed', { package: into }, { ...on(ONE, p), minutes });
+  const close = (minutes: number) => entry('package-closed', { package: BOX_A, seal: '7' }, { ...C, minutes });
+
+  test('whatever goes in or out of a closed package opens it, and its counts are counted anew', () => {
+    const counted = entry('package-counted', { package: BOX_A, count: 1 }, { ...C, minutes: 4, by: ANNA });
+    const closed = [put(PACK, BOX_A, 1), close(3), counted];
+    expect(fold(...closed)).toMatchObject({ closed: { [BOX_A]: { seal: '7' } }, counts: { [BOX_A]: [{ by: ANNA, count: 1 }] } });
+    // The same pack scanned again changes nothing.
+    expect(fold(...closed, put(PACK, BOX_A, 5)).closed).toHaveProperty(BOX_A);
+    for (const later of [
+      put(OTHER_PACK, BOX_A, 5),
+      put(PACK, BOX_B, 5),
+      entry('unpacked', {}, { ...on(ONE, PACK), minutes: 5 }),
+      entry('withdrawn', {}, { ...on(ONE, PACK), minutes: 5 }),
+    ]) {
+      expect(fold(...closed, later)).toMatchObject({ closed: {}, counts: {} });
+    }
+  });
+
+  test('parts of one hand-over are one, and what left keeps its packages', () => {
+    const second = { ...sent([OTHER_PACK]), packages: [{ id: BOX_B, packs: [OTHER_PACK], rules: [] }] };
+    const f = fold(LEFT, entry('consignment-handed-over', second, { ...on(ONE, OTHER_PACK), minutes: 41 }));
+    expect(f.sent).toMatchObject({ at: LEFT.at, packs: [PACK, OTHER_PACK] });
+    expect(f.sent!.packages.map((p) => p.id)).toEqual([BOX_A, BOX_B]);
+  });
+});

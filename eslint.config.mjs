@@ -28,6 +28,7 @@ const FLOW = [
   'cases',
   'batch',
   'plan',
+  'consignment',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
@@ -37,6 +38,7 @@ const others = [
       'packages/core/src/index.ts',
       'packages/core/src/batch/index.ts',
       'packages/core/src/plan/index.ts',
+      'packages/core/src/consignment/index.ts',
       'packages/core/src/cases/index.ts',
       'packages/core/src/dispatch/index.ts',
       'packages/core/src/care/index.ts',

@@ -1,4 +1,4 @@
-import type { Outline } from '../logbook/entry';
+import type { BoxBody, Outline } from '../logbook/entry';
 import type { Outcome, Provision, Route, ShippingFacts } from '../shipping/facts';
 
 /** Packs that are alike in everything that counts. */
@@ -22,6 +22,9 @@ export interface Box {
   /** How many there are. */
   readonly stock: number;
   readonly price: number;
+  /** Bears a UN packaging mark, and what it is made of; where nobody said, it serves for everything. */
+  readonly un?: boolean;
+  readonly kind?: BoxBody['kind'];
 }
 
 /** What is to be packed, into what, and how it travels. */

@@ -1,3 +1,4 @@
+import { boxServes } from '../dispatch/packaging';
 import { classify } from '../shipping/classify';
 import type { Outcome, Provision } from '../shipping/facts';
 import { SEVERITY } from '../shipping/facts';
@@ -32,6 +33,7 @@ export function rulePackage(order: PlanOrder, box: number, counts: readonly numb
   const lawful =
     ruled.every((c) => c.outcome === 'allowed' && c.provision === worst.provision) &&
     new Set(ruled.map((c) => companyOf(c.condition))).size === 1 &&
+    kinds.every(({ kind }) => boxServes(order.boxes[box]!, worst.provision, kind.facts.placement)) &&
     grossKg <= order.boxes[box]!.maxGrossKg + 1e-9;
   return { netKg, grossKg, outcome: worst.outcome, provision: worst.provision, lawful };
 }

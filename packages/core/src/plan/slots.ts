@@ -1,3 +1,4 @@
+import { boxServes } from '../dispatch/packaging';
 import type { Item } from './knapsack';
 import { type Box, capacityOf, type PlanOrder } from './problem';
 import { type Company, type KindWays } from './ways';
@@ -30,7 +31,7 @@ export function slotsOf(order: PlanOrder, ways: readonly KindWays[]): Slot[] {
       const shares = order.kinds.map((kind, k) => {
         const way = ways[k]!.company === company ? ways[k]!.ways.find((x) => String(x.provision) === provision) : undefined;
         const lies = capacityOf(kind.outline, box.inner, order.gapMm);
-        if (!way || lies < 1) return null;
+        if (!way || lies < 1 || !boxServes(box, way.provision, kind.facts.placement)) return null;
         const net = netRoom(box, order.fillKgPerBox, way);
         const mass = kind.facts.mass!;
         return net <= 0 || mass > net + 1e-9 ? null : [1 / lies, mass / net, 1 / way.packs];

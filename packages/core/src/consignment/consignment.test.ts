@@ -1,0 +1,205 @@
+import fc from 'fast-check';
+import { WORKED } from '../cases';
+import { foldConsignment, type BoxFacts, type CarrierFacts } from '../logbook/fold-consignment';
+import { entry, OTHER_PACK, PACK } from '../logbook/testing';
+import { MODES } from '../logbook/entry';
+import { kindOf } from '../plan/testing';
+import { comesOn, routesOf } from './carrier';
+import { byWorth, offer, type OfferQuestion, waysToAsk } from './offers';
+import { rulePacked, sentPackage } from './rule-packed';
+import { boxesLeft, type Sending } from './send';
+import { consignmentState } from './state';
+import { grossRange, oddGross } from './weigh';
+
+const ON = '2026-11-27';
+const C = 'e0000000-0000-4000-8000-000000000001';
+const box = (name: string, side: number, more: Partial<BoxFacts & { left: number }> = {}) => ({
+  id: name,
+  at: '2026-11-01T08:00:00.000Z',
+  name,
+  inner: { length: side, width: side, height: side },
+  tareKg: 0.5,
+  maxGrossKg: 28,
+  kind: 'fibreboard' as const,
+  un: false,
+  stock: 400,
+  left: 400,
+  price: 2,
+  ...more,
+});
+const BOXES = [box('plain', 400), box('marked', 400, { un: true, price: 9 })];
+const carrier = (more: Partial<CarrierFacts> = {}): CarrierFacts => ({
+  id: 'marram',
+  at: '2026-11-01T08:00:00.000Z',
+  name: 'Marram Freight',
+  modes: [...MODES],
+  takes: { loose: true, withEquipment: true, inEquipment: true, damaged: true, recycling: true, class9: true },
+  price: { perPackage: 6, perKg: 0.5, class9: 20 },
+  ...more,
+});
+const question = (packs: readonly Sending[], more: Partial<OfferQuestion> = {}): OfferQuestion => ({
+  packs,
+  means: { boxes: BOXES, carriers: [] },
+  region: 'eu',
+  on: ON,
+  today: ON,
+  ...more,
+});
+const sending = (n: number, shipping: Sending['shipping'], kg = 0.32): Sending => ({
+  id: `p${n}`,
+  tag: `T-${n}`,
+  shipping,
+  kg: { lo: kg, hi: kg, weighed: true },
+  outline: { length: 210, width: 70, height: 20 },
+});
+const SOUND = kindOf('k', 1, 0.32, [1, 1, 1]).facts;
+const sound = (n: number, more: Partial<Sending['shipping']> = {}) => sending(n, { ...SOUND, ...more });
+
+/** Packs of every worked case: all chemistries, conditions and gaps, as they lie in the file. */
+const MIXED = WORKED.map((c, i): Sending => {
+  const { package: _p, consignment: _c, mass, ...facts } = c.facts;
+  return sending(i, { ...facts, placement: facts.placement ?? 'loose', purpose: facts.purpose ?? 'use' }, mass ?? 0.32);
+});
+
+const someCarrier = fc.record({
+  takes: fc.record({
+    loose: fc.boolean(),
+    withEquipment: fc.boolean(),
+    inEquipment: fc.boolean(),
+    damaged: fc.boolean(),
+    recycling: fc.boolean(),
+    class9: fc.boolean(),
+  }),
+  groundFlies: fc.constantFrom(undefined, true as const),
+  maxGrossKg: fc.constantFrom(undefined, 1, 8, 500),
+});
+
+test('a carrier’s profile narrows the rules and never widens them, whatever it says it takes', () => {
+  fc.assert(
+    fc.property(
+      fc.shuffledSubarray(MIXED, { minLength: 1, maxLength: 12 }),
+      someCarrier,
+      fc.constantFrom(...MODES),
+      (packs, said, mode) => {
+        const by = carrier({ ...said, ...(said.maxGrossKg === undefined && { maxGrossKg: 1000 }) } as Partial<CarrierFacts>);
+        const q = question(packs);
+        const [made, free] = [offer(q, mode, by), offer(q, mode, null)];
+        // Nothing is lost and nothing is sent twice.
+        const told = [...made.packages.flatMap((p) => p.packs), ...made.stays.flatMap((s) => s.packs)].sort();
+        expect(told).toEqual(packs.map((p) => p.id).sort());
+        const goes = new Set(free.packages.flatMap((p) => p.packs));
+        for (const p of made.packages) {
+          const of = p.packs.map((id) => packs.find((x) => x.id === id)!);
+          for (const route of routesOf(mode, 'eu', ON, by)) {
+            const ruled = rulePacked({
+              packs: of,
+              box: BOXES.find((b) => b.id === p.box)!,
+              weighedKg: p.grossKg,
+              routes: [route],
+              packages: made.packages.length,
+              carrier: null,
+            });
+            expect(ruled.why).toEqual([]);
+          }
+          if (!by.groundFlies) for (const id of p.packs) expect(goes).toContain(id);
+        }
+      },
+    ),
+    { numRuns: 120 },
+  );
+});
+
+test('ground that flies takes only what the air rules take, under their provision', () => {
+  const full = sound(1, { stateOfCharge: 80 });
+  const low = sound(2);
+  const [flies, drives] = [carrier({ groundFlies: true }), carrier()].map((c) => offer(question([full, low]), 'road', c));
+  expect(drives!.going).toBe(2);
+  expect(flies!.packages.map((p) => [p.packs, p.provision])).toEqual([[['p2'], 'PI965-IB']]);
+  expect(flies!.stays).toMatchObject([{ packs: ['p1'], opens: 'with the charge at 30 % of rated capacity or less' }]);
+});
+
+test('what nobody weighed or measured stays, and says what to do', () => {
+  const made = offer(question([{ ...sound(1), kg: null }, { ...sound(2), outline: null }, sound(3)]), 'road', null);
+  expect(made.going).toBe(1);
+  expect(made.stays.map((s) => s.why)).toEqual([
+    'nobody weighed it, and its watt-hours are not known',
+    'its length, width or thickness is not known',
+  ]);
+});
+
+test('UN packaging is taken where it is asked for, and plain boxes where they will do', () => {
+  const large = Array.from({ length: 3 }, (_, i) => sound(i, { ratedEnergy: 180, ratedCapacity: 15.8 }));
+  const boxesOf = (packs: readonly Sending[]) => offer(question(packs), 'road', null).packages.map((p) => p.box);
+  expect(boxesOf(large)).toEqual(['marked']);
+  expect(boxesOf([sound(1)])).toEqual(['plain']);
+  const none = question(large, { means: { boxes: [BOXES[0]!], carriers: [] } });
+  expect(offer(none, 'road', null).going).toBe(0);
+});
+
+test('a damaged pack lies with no other, also by hand; the packages say what they carry', () => {
+  const damaged = sound(9, { findings: ['swollen'] });
+  const made = offer(question([sound(1), damaged, sound(2)]), 'road', null);
+  expect(made.packages.map((p) => p.packs)).toEqual(expect.arrayContaining([['p9'], ['p1', 'p2']]));
+  const q = { packs: [sound(1), damaged], box: BOXES[1]!, routes: routesOf('road', 'eu', ON, null), packages: 1, carrier: null };
+  expect(rulePacked(q)).toMatchObject({ lawful: false });
+  expect(rulePacked(q).why.join()).toMatch(/a damaged pack lies beside others/);
+  expect(rulePacked({ ...q, packs: [] })).toMatchObject({ lawful: false, why: ['nothing lies in it'] });
+  const alone = { ...q, packs: [damaged] };
+  expect(sentPackage('x', alone, rulePacked(alone))).toMatchObject({
+    packs: ['p9'],
+    box: 'marked',
+    un: 'UN 3480',
+    provision: 'SP376-P908',
+    rules: expect.arrayContaining([expect.objectContaining({ edition: expect.stringMatching(/ADR/) })]),
+  });
+});
+
+test('ways are asked with each carrier that goes, and the one that takes more comes first', () => {
+  const by = [carrier({ modes: ['road'] }), carrier({ id: 'old', modes: ['road', 'sea'], retired: true })];
+  const asked = waysToAsk({ means: { boxes: [], carriers: by } });
+  expect(asked.map((a) => [a.mode, a.carrier?.id ?? null])).toEqual(MODES.map((m) => [m, m === 'road' ? 'marram' : null]));
+  const packs = [sound(1, { stateOfCharge: 60 }), sound(2)];
+  const list = (['air-cargo', 'road'] as const).map((m) => offer(question(packs), m, null)).sort(byWorth);
+  expect(list.map((o) => o.mode)).toEqual(['road', 'air-cargo']);
+});
+
+test('a carrier comes on its days', () => {
+  expect(comesOn(carrier({ days: [5] }), ON)).toBe(true);
+  expect(comesOn(carrier({ days: [5] }), '2026-11-29')).toBe(false);
+});
+
+test('boxes used since they were counted are gone; a plan that needs more says so', () => {
+  const f = foldConsignment(C, [
+    entry('package-closed', { package: PACK, box: 'plain' }, { subjects: [`consignment:${C}`] }),
+    entry('package-closed', { package: OTHER_PACK, box: 'plain' }, { subjects: [`consignment:${C}`] }),
+  ])!;
+  expect(boxesLeft({ ...BOXES[0]!, stock: 3 }, [f])).toBe(1);
+  expect(boxesLeft({ ...BOXES[0]!, stock: 1 }, [f])).toBe(0);
+  expect(boxesLeft({ ...BOXES[0]!, stock: 3, at: '2026-12-01T00:00:00.000Z' }, [f])).toBe(3);
+});
+
+test('a package weighs at least box and packs, at most the same full of fill', () => {
+  const range = grossRange({ tareKg: 0.5, inner: { length: 400, width: 300, height: 200 } }, { lo: 3, hi: 3.2 });
+  expect(range).toEqual({ lo: 3.45, hi: 0.5 + 3.2 + 24 * 0.16 + 0.05 });
+  expect(oddGross(3.2, range)).toMatch(/Is a pack missing/);
+  expect(oddGross(9, range)).toMatch(/too many/);
+  expect(oddGross(5, range)).toBe('');
+});
+
+test('stages follow from what was said, and what was taken elsewhere is missed', () => {
+  const on = (...packs: string[]) => ({ subjects: [`consignment:${C}`, ...packs.map((p) => `pack:${p}`)] }) as never;
+  const planned = entry('plan-kept', { packages: [{ id: 'k', box: 'plain', packs: [PACK, OTHER_PACK] }] }, on());
+  const packed = [PACK, OTHER_PACK].map((p) => entry('packed', { package: 'k' }, on(p)));
+  const closed = entry('package-closed', { package: 'k', box: 'plain' }, on());
+  const stage = (entries: Parameters<typeof foldConsignment>[1], members = [PACK, OTHER_PACK]) =>
+    consignmentState(
+      foldConsignment(C, entries)!,
+      members.map((id) => ({ id })),
+    );
+  const named = entry('consignment-described', { name: 'x' }, on());
+  expect(stage([named])).toMatchObject({ stage: 'draft', unplanned: [PACK, OTHER_PACK] });
+  expect(stage([named, planned])).toMatchObject({ stage: 'planned', unplanned: [] });
+  expect(stage([named, planned, ...packed]).stage).toBe('planned');
+  expect(stage([named, planned, ...packed, closed])).toMatchObject({ stage: 'packed', packages: [{ number: 1, box: 'plain' }] });
+  expect(stage([named, planned, ...packed, closed], [PACK])).toMatchObject({ packs: [PACK], elsewhere: [OTHER_PACK] });
+});

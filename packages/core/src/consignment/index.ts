@@ -1,0 +1,6 @@
+export * from './carrier';
+export * from './offers';
+export * from './rule-packed';
+export * from './send';
+export * from './state';
+export * from './weigh';

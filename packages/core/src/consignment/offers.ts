@@ -1,0 +1,210 @@
+import { isClass9 } from '../dispatch/packaging';
+import { waysToYes } from '../dispatch/ways';
+import type { Carry } from '../dispatch/carry';
+import { canonical } from '../logbook/ids';
+import { type Mode, MODES, type Region } from '../logbook/entry';
+import type { PlannedBox } from '../logbook/entry-dispatch';
+import type { CarrierFacts } from '../logbook/fold-consignment';
+import { plan } from '../plan/plan';
+import type { Box, PackKind } from '../plan/problem';
+import { classify } from '../shipping/classify';
+import type { Provision } from '../shipping/facts';
+import { comesOn, routesOf } from './carrier';
+import { rulePacked } from './rule-packed';
+import { laidOutline, type Means, plannedFacts, type Sending } from './send';
+
+/** Left between packs, mm, and fill in a box, kg; common practice, no source. */
+const GAP_MM = 5;
+const FILL_KG = 0.2;
+
+export interface OfferedPackage extends Omit<PlannedBox, 'id'> {
+  readonly netKg: number;
+  readonly grossKg: number;
+  readonly un: string | null;
+  readonly provision: Provision | null;
+  readonly batteryMark: boolean;
+}
+
+/** Packs that stay where they are on this way, and why. */
+export interface Staying {
+  readonly why: string;
+  readonly packs: readonly string[];
+  /** The least change that would let them go: a choice or evidence, never a change of what was found. */
+  readonly opens: string | null;
+}
+
+/** One way for all of them: by a mode, with a carrier or without. */
+export interface Offer {
+  readonly mode: Mode;
+  readonly carrier: string | null;
+  readonly packages: readonly OfferedPackage[];
+  readonly stays: readonly Staying[];
+  readonly going: number;
+  /** Boxes, packages, kilograms and surcharges by the carrier's table. */
+  readonly price: number;
+  /** No plan needs fewer packages. */
+  readonly bound: number;
+  readonly proved: boolean;
+  /** Union over the packages. */
+  readonly carry: Carry;
+  /** What else to know: the carrier does not come that day, a contract. */
+  readonly remarks: readonly string[];
+}
+
+export interface OfferQuestion {
+  readonly packs: readonly Sending[];
+  readonly means: Means;
+  readonly region: Region;
+  /** Day of dispatch, and the first day it could be, YYYY-MM-DD. */
+  readonly on: string;
+  readonly today: string;
+}
+
+const unique = <T>(all: readonly T[]): T[] => [...new Set(all)];
+const cents = (x: number): number => Math.round(x * 100) / 100;
+
+/** A way is asked for with a carrier, or with none where none of ours goes that way. */
+export function waysToAsk({ means }: Pick<OfferQuestion, 'means'>): { mode: Mode; carrier: CarrierFacts | null }[] {
+  const served = means.carriers.filter((c) => c.retired !== true);
+  return MODES.flatMap((mode): { mode: Mode; carrier: CarrierFacts | null }[] => {
+    const by = served.filter((c) => c.modes.includes(mode));
+    return by.length > 0 ? by.map((carrier) => ({ mode, carrier })) : [{ mode, carrier: null }];
+  });
+}
+
+interface Grouped {
+  readonly kind: PackKind;
+  readonly packs: readonly Sending[];
+}
+
+/** Packs that are alike in all that the rules ask, as kinds; those without weight or size stay. */
+function kindsOf(packs: readonly Sending[], routes: ReturnType<typeof routesOf>) {
+  const groups = new Map<string, Sending[]>();
+  const facts = new Map<string, { facts: PackKind['facts']; outline: PackKind['outline'] }>();
+  const unknown: { pack: Sending; why: string }[] = [];
+  for (const p of packs) {
+    if (p.kg === null || p.outline === null) {
+      unknown.push({
+        pack: p,
+        why:
+          p.kg === null ? 'nobody weighed it, and its watt-hours are not known' : 'its length, width or thickness is not known',
+      });
+      continue;
+    }
+    const planned = plannedFacts(p, routes[0]!);
+    const damaged = classify({ ...planned, package: { packs: 1 } }, routes[0]!).condition === 'damaged';
+    const outline = laidOutline(p.outline, damaged);
+    const key = canonical({ planned, outline });
+    groups.set(key, [...(groups.get(key) ?? []), p]);
+    facts.set(key, { facts: planned, outline });
+  }
+  const kinds = [...groups].map(([key, of], i): Grouped => ({
+    kind: { id: String(i), count: of.length, ...facts.get(key)! },
+    packs: of,
+  }));
+  return { kinds, unknown };
+}
+
+/** The least change that would let packs like this one go. */
+function opening(p: Sending, q: OfferQuestion, routes: ReturnType<typeof routesOf>): string | null {
+  const facts = { ...p.shipping, package: { packs: 1, ...(p.kg && { netKg: p.kg.hi }) } };
+  const [first] = routes;
+  if (q.on > q.today && routes.every((r) => classify(facts, { ...r, on: q.today }).outcome === 'allowed'))
+    return `today instead of ${q.on}`;
+  // By another mode is another line of the same table.
+  const ways = waysToYes(facts, first!).filter((w) => !/^(by road|on a cargo aircraft|fitted|taken out)/.test(w.words));
+  return ways[0]?.words ?? null;
+}
+
+/** One way for the packs. */
+export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null): Offer {
+  const routes = routesOf(mode, q.region, q.on, carrier);
+  const stays: { why: string; pack: Sending }[] = [];
+  const mayGo = q.packs.filter((p) => {
+    const alone = rulePacked({ packs: [p], box: null, routes, packages: 1, carrier });
+    // A weight or size that is not known is asked for below, in other words.
+    if (!alone.lawful && p.kg !== null) stays.push({ pack: p, why: alone.why[0]!.replace(`${p.tag}: `, '') });
+    return alone.lawful || p.kg === null;
+  });
+  const { kinds, unknown } = kindsOf(mayGo, routes);
+  stays.push(...unknown);
+  const side = (b: Means['boxes'][number]) => Math.max(b.inner.length, b.inner.width, b.inner.height);
+  const boxes = q.means.boxes
+    .filter((b) => b.retired !== true && b.left > 0 && side(b) <= (carrier?.maxSideMm ?? Infinity))
+    .map((b): Box => ({
+      id: b.id,
+      inner: b.inner,
+      tareKg: b.tareKg,
+      maxGrossKg: Math.min(b.maxGrossKg, carrier?.maxGrossKg ?? Infinity),
+      stock: b.left,
+      price: b.price,
+      un: b.un,
+      kind: b.kind,
+    }));
+  const price = carrier?.price ?? { perPackage: 0, perKg: 0 };
+  const made =
+    kinds.length > 0 && boxes.length > 0
+      ? plan({ kinds: kinds.map((k) => k.kind), boxes, route: routes[0]!, gapMm: GAP_MM, fillKgPerBox: FILL_KG, price })
+      : null;
+  const waiting = kinds.map((k) => [...k.packs]);
+  if (!made) stays.push(...mayGo.filter((p) => p.kg && p.outline).map((pack) => ({ pack, why: 'no box is in stock' })));
+  for (const l of made?.left ?? []) {
+    for (const pack of waiting[Number(l.kind)]!.splice(-l.count)) stays.push({ pack, why: l.why });
+  }
+  const packages: OfferedPackage[] = [];
+  const carries: Carry[] = [];
+  for (const p of made?.packages ?? []) {
+    const packs = Object.entries(p.contents).flatMap(([kind, n]) => waiting[Number(kind)]!.splice(0, n));
+    const box = q.means.boxes.find((b) => b.id === p.box)!;
+    const ruled = rulePacked({ packs, box, weighedKg: p.grossKg, routes, packages: made!.count, carrier });
+    // The ruling of the real package has the last word on the plan.
+    if (!ruled.lawful) {
+      stays.push(...packs.map((pack) => ({ pack, why: ruled.why[0]! })));
+      continue;
+    }
+    if (ruled.carry) carries.push(ruled.carry);
+    const { un, provision, batteryMark } = ruled.result;
+    packages.push({
+      box: p.box,
+      packs: packs.map((x) => x.id),
+      netKg: p.netKg,
+      grossKg: p.grossKg,
+      un,
+      provision,
+      batteryMark: batteryMark === true,
+    });
+  }
+  const reasons = unique(stays.map((s) => s.why));
+  const cost = packages.reduce((sum, p) => {
+    const box = q.means.boxes.find((b) => b.id === p.box)!.price;
+    return sum + box + price.perPackage + price.perKg * p.grossKg + (isClass9(p.provision) ? (carrier?.price.class9 ?? 0) : 0);
+  }, 0);
+  return {
+    mode,
+    carrier: carrier?.id ?? null,
+    packages,
+    stays: reasons.map((why) => {
+      const of = stays.filter((s) => s.why === why).map((s) => s.pack);
+      return { why, packs: of.map((p) => p.id), opens: opening(of[0]!, q, routes) };
+    }),
+    going: packages.reduce((n, p) => n + p.packs.length, 0),
+    price: cents(cost),
+    bound: Math.min(made?.bound.count ?? 0, packages.length),
+    proved: made?.proved === true && packages.length === made.count,
+    carry: {
+      packaging: unique(carries.flatMap((c) => c.packaging)),
+      marks: unique(carries.flatMap((c) => c.marks)),
+      papers: unique(carries.flatMap((c) => c.papers)),
+      trained: unique(carries.map((c) => c.trained)).join('; '),
+    },
+    remarks: [
+      ...(carrier && !comesOn(carrier, q.on) ? [`${carrier.name} does not come on ${q.on}`] : []),
+      ...(carrier?.contract ? ['a contract for dangerous goods is needed'] : []),
+      ...(carrier?.groundFlies && routes.length > 1 ? ['it flies on some legs: the air rules hold too'] : []),
+    ],
+  };
+}
+
+/** The better way first: more packs go, then the lower price, then fewer packages; the order of modes where all is equal. */
+export const byWorth = (a: Offer, b: Offer): number =>
+  b.going - a.going || a.price - b.price || a.packages.length - b.packages.length;

@@ -1,0 +1,117 @@
+import { boxServes } from '../dispatch/packaging';
+import { carryOf, type Carry } from '../dispatch/carry';
+import type { SentPackage } from '../logbook/entry';
+import type { CarrierFacts } from '../logbook/fold-consignment';
+import { classify, type Classified } from '../shipping/classify';
+import { type Route, SEVERITY } from '../shipping/facts';
+import { SHIPPING } from '../shipping/rulebook';
+import { companyOf, inPackage, statedFor } from '../plan/ways';
+import { carrierRefuses } from './carrier';
+import type { Means, Sending } from './send';
+
+/** One package as it really is, ruled on. */
+export interface RuledPackage {
+  readonly netKg: { readonly lo: number; readonly hi: number };
+  /** Known where every pack's weight is, and the box. */
+  readonly grossKg: number | null;
+  /** The worst of every pack in it. */
+  readonly result: Classified;
+  readonly lawful: boolean;
+  /** What speaks against it, in words; empty where it may go as it is. */
+  readonly why: readonly string[];
+  readonly carry: Carry | null;
+}
+
+/** How a package is asked about. */
+export interface PackageQuestion {
+  readonly packs: readonly Sending[];
+  readonly box: Means['boxes'][number] | null;
+  /** As weighed, closed, kg. */
+  readonly weighedKg?: number;
+  /** Every one of them must let it go; the first says what it carries. */
+  readonly routes: readonly Route[];
+  /** In the consignment. */
+  readonly packages: number;
+  readonly carrier: CarrierFacts | null;
+}
+
+const sum = (all: readonly number[]): number => Math.round(all.reduce((a, b) => a + b, 0) * 1e6) / 1e6;
+const worst = (all: readonly Classified[]): Classified =>
+  all.reduce((a, b) => (SEVERITY[b.outcome] > SEVERITY[a.outcome] ? b : a));
+
+/** What speaks against one outcome. */
+function whyOf(c: Classified, tag: string): string[] {
+  if (c.outcome === 'allowed') return [];
+  return [`${tag}: ${c.outcome}${c.missing.length > 0 ? ', something is not known' : c.notes[0] ? `, ${c.notes[0]}` : ''}`];
+}
+
+/**
+ * Rules on one package pack by pack with its real figures, by the same rules as a pack alone. An empty one may go nowhere: there is nothing in it.
+ * Weights nobody knows count with the most that is usual.
+ */
+export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }: PackageQuestion): RuledPackage {
+  const netKg = { lo: sum(packs.map((p) => p.kg?.lo ?? 0)), hi: sum(packs.map((p) => p.kg?.hi ?? 0)) };
+  const known = packs.every((p) => p.kg !== null);
+  const grossKg = weighedKg ?? (known && box ? sum([netKg.hi, box.tareKg]) : null);
+  const mixed = packs.length > 1;
+  const answers = routes.flatMap((route) =>
+    packs.map((p) => {
+      const stated = statedFor(p.shipping, packs.length, netKg.hi, Math.max(grossKg ?? 0, netKg.hi + 0.001));
+      return { p, route, c: classify(inPackage(p.shipping, stated, packages, mixed), route) };
+    }),
+  );
+  if (answers.length === 0) {
+    const nothing = classify({}, routes[0]!);
+    return { netKg, grossKg, result: nothing, lawful: false, why: ['nothing lies in it'], carry: null };
+  }
+  const leading = answers.filter((a) => a.route === routes[0]);
+  const result = worst(answers.map((a) => a.c));
+  const provisions = [...new Set(leading.map((a) => a.c.provision))];
+  const companies = new Set(leading.map((a) => companyOf(a.c.condition)));
+  const refusals = carrier ? answers.map(({ p, c }) => carrierRefuses(carrier, p.shipping, c)).filter((w) => w !== '') : [];
+  const why = [
+    ...answers.flatMap(({ p, c }) => whyOf(c, p.tag)),
+    ...(known ? [] : packs.filter((p) => p.kg === null).map((p) => `${p.tag}: no weight known`)),
+    ...(provisions.length > 1 ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
+    ...(companies.size > 1 ? ['a damaged pack lies beside others'] : []),
+    ...(box && packs.some((p) => !boxServes(box, provisions[0] ?? null, p.shipping.placement))
+      ? [`${box.name} has no UN mark`]
+      : []),
+    ...(box && grossKg !== null && grossKg > box.maxGrossKg + 1e-9
+      ? [`over ${box.maxGrossKg} kg, the most ${box.name} may weigh`]
+      : []),
+    ...(carrier?.maxGrossKg !== undefined && grossKg !== null && grossKg > carrier.maxGrossKg + 1e-9
+      ? [`over ${carrier.maxGrossKg} kg, the most ${carrier.name} takes`]
+      : []),
+    ...refusals,
+  ];
+  const lead = worst(leading.map((a) => a.c));
+  const carry = carryOf(lead, { placement: packs[0]!.shipping.placement ?? 'loose', mode: routes[0]!.mode ?? 'road' });
+  return {
+    netKg,
+    grossKg,
+    result: lead.outcome === result.outcome ? lead : result,
+    lawful: why.length === 0,
+    why: [...new Set(why)],
+    carry,
+  };
+}
+
+/** A ruled package as it is written down when it leaves: with every rule that decided something, and its edition. */
+export function sentPackage(id: string, q: PackageQuestion, ruled: RuledPackage): SentPackage {
+  const on = q.routes[0]!.on;
+  const { result, grossKg, netKg } = ruled;
+  return {
+    id,
+    packs: q.packs.map((p) => p.id),
+    ...(q.box && { box: q.box.id }),
+    netKg: netKg.hi,
+    ...(grossKg !== null && { grossKg }),
+    ...(result.un !== null && { un: result.un }),
+    ...(result.provision !== null && { provision: result.provision }),
+    rules: result.rules.map((rule) => {
+      const { edition } = SHIPPING.shown(rule, on);
+      return { rule, ...(edition !== null && { edition }) };
+    }),
+  };
+}

@@ -1,0 +1,75 @@
+import type { ClosedPackage, ConsignmentFacts } from '../logbook/fold-consignment';
+import type { PackFacts } from '../logbook/fold';
+
+export const STAGES = [
+  'draft',
+  'planned',
+  'packed',
+  'handed over',
+  'arrived',
+  'cancelled',
+  'refused',
+  'returned',
+  'lost',
+] as const;
+export type Stage = (typeof STAGES)[number];
+
+/** A package of a consignment: what should lie in it, and what does. */
+export interface PackageState {
+  readonly id: string;
+  /** From 1, as it stands on the box. */
+  readonly number: number;
+  readonly box: string | null;
+  readonly planned: readonly string[];
+  readonly packed: readonly string[];
+  readonly closed: ClosedPackage | null;
+}
+
+export interface ConsignmentState {
+  readonly stage: Stage;
+  /** Packs that are in it now, by the last word on each; what left with it, once it left. */
+  readonly packs: readonly string[];
+  readonly packages: readonly PackageState[];
+  /** In it, and in no package of the plan. */
+  readonly unplanned: readonly string[];
+  /** Planned or packed here, but taken into another consignment, or gone otherwise. */
+  readonly elsewhere: readonly string[];
+}
+
+/** Is anything still to be done with it here? */
+export const isUnderWay = (c: ConsignmentFacts): boolean => c.ended === null && c.arrived === null;
+
+/** What a consignment is now. @param members packs whose own entries say that they are in it. */
+export function consignmentState(c: ConsignmentFacts, members: readonly Pick<PackFacts, 'id'>[]): ConsignmentState {
+  const here = new Set(c.sent ? c.sent.packs : members.map((m) => m.id));
+  const claimed = new Set(members.map((m) => m.id));
+  const planned = new Map((c.plan?.packages ?? []).map((p) => [p.id, p]));
+  const lying = new Map<string, string[]>();
+  for (const [pack, into] of Object.entries(c.packed).sort()) lying.set(into, [...(lying.get(into) ?? []), pack]);
+  const sent = new Map((c.sent?.packages ?? []).map((p) => [p.id, p]));
+  const ids = [...new Set([...planned.keys(), ...[...lying.keys()].sort(), ...sent.keys()])];
+  const packages = ids
+    .map((id, i): PackageState => ({
+      id,
+      number: i + 1,
+      box: c.closed[id]?.box ?? planned.get(id)?.box ?? sent.get(id)?.box ?? null,
+      planned: planned.get(id)?.packs.filter((p) => here.has(p)) ?? [],
+      packed: (lying.get(id) ?? []).filter((p) => here.has(p)),
+      closed: c.closed[id] ?? null,
+    }))
+    .filter((p) => p.planned.length > 0 || p.packed.length > 0 || sent.has(p.id));
+  const inPlan = new Set(packages.flatMap((p) => [...p.planned, ...p.packed]));
+  const all = [...here].sort();
+  const named = new Set([...[...planned.values()].flatMap((p) => p.packs), ...Object.keys(c.packed), ...(c.sent?.packs ?? [])]);
+  const done = packages.length > 0 && all.every((p) => p in c.packed) && packages.every((p) => p.closed !== null);
+  const stage: Stage =
+    c.ended?.how ?? (c.arrived ? 'arrived' : c.sent ? 'handed over' : done ? 'packed' : planned.size > 0 ? 'planned' : 'draft');
+  return {
+    stage,
+    packs: all,
+    packages,
+    unplanned: all.filter((p) => !inPlan.has(p)),
+    // What came back is free for another one: nobody misses it here.
+    elsewhere: c.ended ? [] : [...named].filter((p) => !claimed.has(p)).sort(),
+  };
+}

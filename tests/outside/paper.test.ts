@@ -16,17 +16,7 @@ import {
 } from '../../apps/bench/src/features/yard/drum-paper';
 import { firePaper } from '../../apps/bench/src/features/yard/fire-paper';
 import { stepsPaper } from '../../apps/bench/src/routes/steps-paper';
-
-const font = (cut: string) =>
-  new Uint8Array(
-    readFileSync(
-      join(
-        __dirname,
-        `../../node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${cut}/AtkinsonHyperlegibleNext_${cut}.ttf`,
-      ),
-    ),
-  );
-const FACES = { words: font('400Regular'), bold: font('700Bold') };
+import { FACES } from './faces';
 
 let folder: string;
 beforeAll(() => {

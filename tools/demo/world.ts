@@ -17,6 +17,7 @@ import type { Knex } from 'knex';
 import { v5 } from 'uuid';
 import { seeded } from '../common';
 import { GANNET } from './bases';
+import { dispatched } from './dispatch';
 import { describedYard } from './yard';
 import { earlierJobs, type Hands, instruments } from './earlier';
 import { type Model, MODELS } from './models';
@@ -40,7 +41,7 @@ const PEOPLE = [
   person('Pia Lund', 'viewer', false, 'only looking today'),
 ];
 export const ACCOUNTS = PEOPLE.map(({ name, role, passphrase }) => ({ name, role, passphrase }));
-const [INES, WREN, TOMAS] = PEOPLE.map((p) => p.id) as [string, string, string];
+const [INES, WREN, TOMAS, ODO] = PEOPLE.map((p) => p.id) as [string, string, string, string];
 
 const MIN = 60_000;
 const HOUR = 60 * MIN;
@@ -251,7 +252,8 @@ class World implements Hands {
   }
 
   /** Worn-out ones for the drum. */
-  spent(): void {
+  spent(): Subject[] {
+    const out: Subject[] = [];
     for (let i = 0; i < 14; i++) {
       const m = MODELS[i % MODELS.length]!;
       const p = this.pack(m, this.ago((2 + i) * DAY), 'removed');
@@ -263,7 +265,9 @@ class World implements Hands {
       this.find(p, i % 3 === 2 ? 'unwanted' : 'worn-out');
       this.scribe.write(WREN, 'intended', [p], { purpose: 'recycling' });
       this.move(p, 'Recycling drum 3');
+      out.push(p);
     }
+    return out;
   }
 
   /** A look from outside that found nothing, some hours ago. */
@@ -469,7 +473,7 @@ class World implements Hands {
 
   build(): Entry[] {
     this.setting();
-    this.spent();
+    const spent = this.spent();
     this.damaged();
     this.spares();
     this.unproven();
@@ -480,6 +484,7 @@ class World implements Hands {
     earlierJobs(this);
     instruments(this, INES);
     describedYard(this, INES, TOMAS);
+    dispatched(this, ODO, spent);
     return this.scribe.entries;
   }
 }

@@ -22,7 +22,7 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
     region: one(REGIONS),
     placement: one(PLACEMENTS),
     on: day(),
-    carrier: uuid(),
+    carrier: uuid().allow(null),
   }).min(1),
   consigned: Joi.object({}),
   withdrawn: Joi.object({ reason: text(LONGEST.reason) }),

@@ -1,6 +1,8 @@
 /** Every screen but the first, in one file: what two files share would be in the first load. */
 export { Batch } from '../features/batch/batch';
+export { Consignment } from '../features/dispatch/consignment';
 export { Dispatch } from '../features/dispatch/dispatch';
+export { Means } from '../features/dispatch/means';
 export { Job } from '../features/job/job';
 export { More } from '../features/more/more';
 export { People } from '../features/more/people';

@@ -161,6 +161,9 @@ test('ways are asked with each carrier that goes, and the one that takes more co
   const packs = [sound(1, { stateOfCharge: 60 }), sound(2)];
   const list = (['air-cargo', 'road'] as const).map((m) => offer(question(packs), m, null)).sort(byWorth);
   expect(list.map((o) => o.mode)).toEqual(['road', 'air-cargo']);
+  // A way that nobody of ours goes costs nothing that we know of: it is no cheaper way.
+  const priced = [null, by[0]!].map((c) => offer(question([sound(1)]), 'road', c)).sort(byWorth);
+  expect(priced.map((o) => o.carrier)).toEqual(['marram', null]);
 });
 
 test('a carrier comes on its days', () => {

@@ -205,6 +205,9 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
   };
 }
 
-/** The better way first: more packs go, then the lower price, then fewer packages; the order of modes where all is equal. */
+/** The better way first: more packs go, then one with a carrier of ours, then the lower price, then fewer packages. */
 export const byWorth = (a: Offer, b: Offer): number =>
-  b.going - a.going || a.price - b.price || a.packages.length - b.packages.length;
+  b.going - a.going ||
+  Number(a.carrier === null) - Number(b.carrier === null) ||
+  a.price - b.price ||
+  a.packages.length - b.packages.length;

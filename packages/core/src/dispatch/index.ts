@@ -1,5 +1,6 @@
 export * from './carry';
 export * from './load';
+export * from './marks';
 export * from './packaging';
 export * from './selection';
 export * from './split';

@@ -30,8 +30,8 @@ export interface ConsignmentDescription {
   readonly placement?: Placement;
   /** Day of dispatch, YYYY-MM-DD. */
   readonly on?: string;
-  /** A carrier of ours, by id. */
-  readonly carrier?: string;
+  /** A carrier of ours, by id; null where it goes with none of them. */
+  readonly carrier?: string | null;
 }
 
 /** One package of a plan: which packs lie in which box. */

@@ -1,186 +1,194 @@
-import { factWords, judge, localDay, provisionWords } from '@gavrel/core';
-import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS } from '@gavrel/core/dispatch';
+import { type ConsignmentFacts, type Destination, localDay, type PackFacts, type Subject } from '@gavrel/core';
+import { consignmentState, isUnderWay } from '@gavrel/core/consignment';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { draft, newId } from '../../device/write';
 import { useAppDispatch, useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useMay } from '../../state/may';
 import { rulingOf, useZone } from '../../state/rulings';
 import { packsChosen } from '../../state/view';
+import { inParts } from '../../stock/parts';
+import { useTokens, useWide } from '../../theme';
+import { Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
-import { Choice, Button } from '../../ui/buttons';
-import { LimitScale } from '../../ui/limit-scale';
-import { Sheet } from '../../ui/sheet';
-import { Figures, Heading, Words } from '../../ui/words';
-import { AskedKeys, MARK, REGION_WORDS, RouteTable, useAsked } from '../../routes/route-table';
-import { CarrySteps, PrintSteps, RuleSteps, Steps } from '../../routes/steps';
-import { alike, goes } from '../../routes/steps-paper';
-import { ChooseSheet } from '../../stock/choose';
+import { dueWords } from '../../ui/say';
+import { Heading, Words } from '../../ui/words';
+import { ChosenCards } from './chosen-card';
+import { nameOf, packagesWord, packsWord, STAGE_WORDS } from './words';
 
-const MOST = 12;
-const tagWords = (all: readonly string[]) =>
-  all.length > MOST ? `${all.slice(0, MOST).join(', ')} and ${all.length - MOST} more` : all.join(', ');
+interface Line {
+  readonly facts: ConsignmentFacts;
+  readonly state: ReturnType<typeof consignmentState>;
+}
 
-/** Tags one beside another; a tag is never broken over two lines. */
-function Tags({ all }: { all: readonly string[] }) {
+/** Every consignment with what it is now: what is late or came back first, then by day. */
+function useConsignments(): readonly Line[] {
+  const { consignments, packs } = useAppSelector((s) => s.logbook);
+  return useMemo(() => {
+    const members = new Map<string, PackFacts[]>();
+    for (const f of Object.values(packs)) {
+      if (f.consignment !== undefined) members.set(f.consignment, [...(members.get(f.consignment) ?? []), f]);
+    }
+    const day = (c: ConsignmentFacts) => (c.sent ? `~${c.sent.at}` : (c.on ?? '9999'));
+    return Object.values(consignments)
+      .map((facts) => ({ facts, state: consignmentState(facts, members.get(facts.id) ?? []) }))
+      .sort((a, b) => (day(a.facts) < day(b.facts) ? -1 : 1));
+  }, [consignments, packs]);
+}
+
+function ConsignmentLine({ line, today }: { line: Line; today: string }) {
+  const t = useTokens();
+  const { facts, state } = line;
+  const late = facts.on !== undefined && facts.on <= today && facts.sent === null;
+  const packed = state.packages.filter((p) => p.closed).length;
+  const told = facts.sent ? `with ${facts.sent.to}` : facts.on ? `dispatch ${dueWords(facts.on, today)}` : 'no day yet';
+  const how = state.packages.length > 0 ? `${packed} of ${packagesWord(state.packages.length)} closed` : '';
+  const words = [packsWord(state.packs.length), facts.sent ? '' : how].filter(Boolean).join(', ');
   return (
-    <Row gap={10}>
-      {all.slice(0, MOST).map((tag) => (
-        <Figures key={tag} size={15}>
-          {tag}
-        </Figures>
-      ))}
-      {all.length > MOST ? <Words size={15}>{`and ${all.length - MOST} more`}</Words> : null}
-    </Row>
+    <Button
+      label={`${nameOf(facts)}: ${STAGE_WORDS[state.stage]}, ${words}, ${told}`}
+      sign
+      height={64}
+      onPress={() => router.push(`/consignment/${facts.id}`)}
+      testID={`consignment-${nameOf(facts)}`}
+      style={{ alignItems: 'stretch', borderLeftWidth: late ? 6 : 1, borderColor: late ? t.ink : t.line }}
+    >
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words bold style={{ flexShrink: 1 }} lines={1}>
+          {nameOf(facts)}
+        </Words>
+        <Words bold={late}>{STAGE_WORDS[state.stage]}</Words>
+      </View>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words size={15} soft>
+          {words}
+        </Words>
+        <Words size={15} bold={late}>
+          {told}
+        </Words>
+      </View>
+    </Button>
   );
 }
 
-const packsWord = (n: number) => (n === 1 ? '1 pack' : `${n} packs`);
-
-/** One route for all of them: what stays and why, what goes and how. */
-function ChosenSheet({ cell, title, on, onClose }: { cell: ChosenCell; title: string; on: string; onClose: () => void }) {
-  const answered = cell.packs.map(({ pack, cell: c }) => ({ tag: pack.tag, cell: c }));
-  const groups = alike(answered);
-  return (
-    <Sheet title={title} onClose={onClose}>
-      {groups.map(({ first, tags: of }) => (
-        <Card key={of[0]} title={`${MARK[first.word]} ${first.word}, ${packsWord(of.length)}`}>
-          <Tags all={of} />
-          <Figures>{[first.result.un, provisionWords(first.result.provision)].filter(Boolean).join(' · ')}</Figures>
-          {first.result.missing.length > 0 ? (
-            <Words bold>{`waits for: ${first.result.missing.map(factWords).join(', ')}`}</Words>
-          ) : null}
-          {goes(first.result) ? null : <Steps title="Why" lines={first.result.notes} />}
-          <CarrySteps cell={first} />
-        </Card>
-      ))}
-      {cell.going > 0 ? <PrintSteps title={title} packs={answered} on={on} /> : null}
-      <RuleSteps rules={[...new Set(answered.flatMap((a) => a.cell.result.rules))]} on={on} />
-    </Sheet>
-  );
+/** Packs that lie here and could go, by where they would go. */
+function useCouldGo(): readonly { readonly words: string; readonly to: Destination; readonly ids: readonly string[] }[] {
+  const { packs, policy, consignments } = useAppSelector((s) => s.logbook);
+  const zone = useZone();
+  return useMemo(() => {
+    const free = (f: PackFacts) => {
+      const c = f.consignment === undefined ? undefined : consignments[f.consignment];
+      return f.left === null && f.use !== 'fitted' && (c === undefined || c.ended !== null);
+    };
+    const out = new Map<string, { words: string; to: Destination; ids: string[] }>();
+    const add = (words: string, to: Destination, id: string) => {
+      const known = out.get(words) ?? { words, to, ids: [] };
+      known.ids.push(id);
+      out.set(words, known);
+    };
+    for (const f of Object.values(packs).filter(free)) {
+      const { stream } = rulingOf(f, policy, zone).stream;
+      if (f.dues.some((d) => d.what === 'return')) add('owed to a seller', 'seller', f.id);
+      else if (stream === 'recycle damaged') add('damaged, to recycling', 'recycler', f.id);
+      else if (stream === 'recycle') add('spent, to recycling', 'recycler', f.id);
+      else if (stream === 'reuse' && f.use === 'spare') add('spares, to customers', 'customer', f.id);
+    }
+    return [...out.values()].sort((a, b) => b.ids.length - a.ids.length || (a.words < b.words ? -1 : 1));
+  }, [packs, policy, consignments, zone]);
 }
 
-/** Points of one vehicle on European roads, against the thousand up to which it is relieved. */
-function LoadCard({ cells }: { cells: readonly ChosenCell[] }) {
-  const [purpose, setPurpose] = useState<'use' | 'recycling'>('recycling');
-  const load = chosenLoad(cells.find((c) => c.mode === 'road' && c.placement === 'loose' && c.purpose === purpose)!);
-  return (
-    <Card title="In one vehicle" testID="card-load">
-      <Choice
-        label="Sent to"
-        options={['recycling', 'use'] as const}
-        words={{ use: 'for use', recycling: 'to recycling' }}
-        value={purpose}
-        onChange={setPurpose}
-      />
-      <LimitScale
-        limit={{
-          id: 'load.points',
-          label: 'ADR points',
-          unit: 'points',
-          value: load.points,
-          u: 0,
-          limit: RELIEF_POINTS,
-          side: 'max',
-          verdict: judge(load.points, 0, RELIEF_POINTS, 'max'),
-          beyond: 'fully regulated vehicle',
-          between: '',
-          perReading: 1,
-          readingUnit: 'points',
-          decimals: 0,
-          nature: 'choice',
-        }}
-      />
-      <Words bold>{load.relief ? 'The vehicle is relieved of the fuller rules.' : `No relief: ${load.why}.`}</Words>
-      <Words size={15}>
-        {[
-          `${load.netKg.toFixed(1)} kg of packs`,
-          load.notWeighed.length > 0 ? `taken by a bound, not weighed: ${tagWords(load.notWeighed)}` : '',
-          load.unknown.length > 0 ? `no weight known: ${tagWords(load.unknown)}` : '',
-        ]
-          .filter(Boolean)
-          .join('; ')}
-      </Words>
-      <Words size={14} soft>
-        ADR 1.1.3.6, transport category 2, factor 3; from memory. Whatever else the vehicle carries adds its own points.
-      </Words>
-    </Card>
-  );
-}
+const PAST = 8;
 
-/** Several packs at once: may they travel, how, and what they weigh in one vehicle. */
+/** What is under way, what could go, and whether packs may travel at all. */
 export function Dispatch() {
   const dispatch = useAppDispatch();
-  const { packs, policy } = useAppSelector((s) => s.logbook);
-  const ids = useAppSelector((s) => s.view.chosen);
+  const actions = useActions();
+  const wide = useWide();
   const zone = useZone();
   const today = localDay(zone, new Date());
-  const newest = ids.map((id) => packs[id]?.lastAt ?? '').reduce((a, b) => (a > b ? a : b), '');
-  const asked = useAsked(today, newest === '' ? undefined : localDay(zone, new Date(newest)));
-  const { region, on } = asked;
-  const [choosing, setChoosing] = useState(false);
-  const [open, setOpen] = useState<{ cell: ChosenCell; title: string } | null>(null);
-  const chosen = useMemo(
-    () =>
-      ids.flatMap((id): Chosen[] => {
-        const f = packs[id];
-        return f && f.left === null ? [{ id, tag: f.tag, shipping: rulingOf(f, policy, zone).shipping }] : [];
-      }),
-    [ids, packs, policy, zone],
+  const ships = useMay('consignment-described');
+  const lines = useConsignments();
+  const could = useCouldGo();
+  const [past, setPast] = useState(false);
+  const open = lines.filter((l) => isUnderWay(l.facts));
+  const over = lines.filter((l) => !isUnderWay(l.facts)).reverse();
+  const start = async (ids: readonly string[], to?: Destination) => {
+    const id = newId(Date.now());
+    const c: Subject = `consignment:${id}`;
+    await actions.write(
+      [
+        draft('consignment-described', [c], {
+          name: `${to ? ({ recycler: 'Recycling', seller: 'Return', customer: 'Spares' }[to as 'recycler'] ?? 'Consignment') : 'Consignment'} ${today}`,
+          ...(to && { destination: to }),
+        }),
+        ...(ids.length === 0
+          ? []
+          : inParts(ids).map((part) => draft('consigned', [c, ...part.map((p): Subject => `pack:${p}`)], {}))),
+      ],
+      'consignment begun',
+    );
+    dispatch(packsChosen([]));
+    router.push(`/consignment/${id}`);
+  };
+  const left = (
+    <>
+      <Card title="Under way" right={<Words soft>{String(open.length)}</Words>} testID="card-under-way">
+        {open.map((l) => (
+          <ConsignmentLine key={l.facts.id} line={l} today={today} />
+        ))}
+        {open.length === 0 ? <Words>Nothing is on its way.</Words> : null}
+        <Row>
+          {ships ? <Button label="New consignment" height={56} onPress={() => void start([])} testID="new-consignment" /> : null}
+          <Button label="Boxes and carriers" height={56} onPress={() => router.push('/means')} testID="open-means" />
+        </Row>
+      </Card>
+      {over.length > 0 ? (
+        <Card title="Over" testID="card-over">
+          {(past ? over : over.slice(0, PAST)).map((l) => (
+            <ConsignmentLine key={l.facts.id} line={l} today={today} />
+          ))}
+          {over.length > PAST && !past ? <Button label={`All ${over.length}`} onPress={() => setPast(true)} /> : null}
+        </Card>
+      ) : null}
+    </>
   );
-  const cells = useMemo(() => chosenMatrix(chosen, on, { region }), [chosen, on, region]);
-  const shown = cells.map((c) => ({
-    ...c,
-    ...(c.going > 0 && c.going < c.packs.length && { some: `${c.going} of ${c.packs.length}` }),
-  }));
+  const right = (
+    <>
+      {ships && could.length > 0 ? (
+        <Card title="Could go" testID="card-could-go">
+          {could.map((g) => (
+            <Button
+              key={g.words}
+              label={`${packsWord(g.ids.length)}: ${g.words}`}
+              hint="begin a consignment"
+              height={56}
+              onPress={() => void start(g.ids, g.to)}
+              testID={`could-go-${g.to}`}
+            />
+          ))}
+        </Card>
+      ) : null}
+      <ChosenCards onConsign={ships ? (ids) => void start(ids) : null} />
+    </>
+  );
   return (
-    <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
+    <Column style={{ width: '100%', maxWidth: wide ? 1280 : 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
         Dispatch
       </Heading>
-      <Card
-        title={chosen.length === 0 ? 'No pack is chosen' : packsWord(chosen.length)}
-        testID="card-chosen"
-        right={
-          chosen.length > 0 ? (
-            <Button label="None" hint="choose none" tone="quiet" onPress={() => dispatch(packsChosen([]))} />
-          ) : undefined
-        }
-      >
-        {chosen.length > 0 ? <Tags all={chosen.map((c) => c.tag)} /> : null}
-        <Row>
-          <Button
-            label="Choose packs"
-            tone={chosen.length === 0 ? 'next' : 'plain'}
-            height={56}
-            onPress={() => setChoosing(true)}
-            testID="choose-packs"
-          />
-          <Button label="From a table instead" height={56} onPress={() => router.push('/table')} />
-        </Row>
-      </Card>
-      {shown.length > 0 ? (
+      {wide ? (
+        <View style={{ flexDirection: 'row', gap: 12, alignItems: 'flex-start' }}>
+          <View style={{ flex: 1, gap: 12 }}>{left}</View>
+          <View style={{ flex: 1, gap: 12 }}>{right}</View>
+        </View>
+      ) : (
         <>
-          <Card title="Travel, each in a package of its own" testID="card-chosen-routes">
-            {asked.trouble === null ? (
-              <RouteTable
-                cells={shown}
-                label={`may they travel, ${REGION_WORDS[region]}, on ${on}`}
-                onOpen={(cell, title) => setOpen({ cell, title })}
-              />
-            ) : null}
-            {asked.trouble === null && shown.some((c) => c.some) ? (
-              <Words size={15} soft>
-                Numbers: how many of them go. The mark is that of the worst one.
-              </Words>
-            ) : null}
-            <AskedKeys asked={asked} today={today} />
-          </Card>
-          {region === 'us' || asked.trouble !== null ? null : <LoadCard cells={cells} />}
+          {left}
+          {right}
         </>
-      ) : null}
-      {choosing ? (
-        <ChooseSheet before={ids} onKeep={(all) => dispatch(packsChosen(all))} onClose={() => setChoosing(false)} />
-      ) : null}
-      {open ? <ChosenSheet {...open} on={on} onClose={() => setOpen(null)} /> : null}
+      )}
     </Column>
   );
 }

@@ -12,7 +12,7 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { ReportKey } from './report-key';
 import { Ask, Caution, GoTo } from './ask';
-import { useOwner } from './owner-card';
+import { useOwner } from '../../entry/use-owner';
 import type { JobView } from './view';
 
 type Stroke = readonly (readonly [number, number])[];

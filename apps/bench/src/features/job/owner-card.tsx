@@ -1,9 +1,8 @@
-import type { Owner } from '@gavrel/contract';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { v4 } from 'uuid';
 import { api } from '../../device/api';
-import { sideItem } from '../../device/store';
 import { useActions } from '../../state/context';
+import { useOwner } from '../../entry/use-owner';
 import { useAppSelector } from '../../state';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -12,27 +11,6 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { Ask } from './ask';
 import type { JobView } from './view';
-
-/** The owner's name: what waits on this device first, else from the server's table. Null: not to be had now. */
-export function useOwner(id: string | null): Owner | null {
-  const [owner, setOwner] = useState<Owner | null>(null);
-  const version = useAppSelector((s) => s.logbook.version);
-  useEffect(() => {
-    let current = true;
-    if (id === null) return;
-    void (async () => {
-      const here = await sideItem(`owners/${id}`);
-      const found = here
-        ? { id, ...(JSON.parse(here.body as string) as Omit<Owner, 'id'>) }
-        : await api<Owner>('GET', `/owners/${id}`).catch(() => null);
-      if (current) setOwner(found);
-    })();
-    return () => {
-      current = false;
-    };
-  }, [id, version]);
-  return owner;
-}
 
 /** Whose it is. Kept beside the log, so that it can be erased. */
 export function OwnerCard({ v }: { v: JobView }) {

@@ -31,7 +31,7 @@ import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { print } from '../../paper/print';
 import { drumWords, manifestCsv, type ManifestLine, manifestLines, manifestPaper, requestPaper } from './drum-paper';
-import { inParts } from './parts';
+import { inParts } from '../../stock/parts';
 import type { Yard } from '../../stock/use-yard';
 import { packsWord } from '../../stock/place-words';
 

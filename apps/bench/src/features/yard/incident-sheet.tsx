@@ -13,7 +13,7 @@ import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { SORT_WORDS } from '../../stock/incident-words';
-import { inParts } from './parts';
+import { inParts } from '../../stock/parts';
 
 const NOBODY_SAW = 'not seen which';
 

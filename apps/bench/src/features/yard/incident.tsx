@@ -19,7 +19,7 @@ import { SignKey } from '../../entry/sign-sheet';
 import { courseOf, incidentPaper } from './incident-paper';
 import { IncidentSheet } from './incident-sheet';
 import { incidentWords } from '../../stock/incident-words';
-import { inParts } from './parts';
+import { inParts } from '../../stock/parts';
 import { lookWords, packsWord } from '../../stock/place-words';
 
 /** The look that is due, from a distance; nothing seen is one tap, anything else opens it anew. */

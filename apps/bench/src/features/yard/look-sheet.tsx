@@ -10,7 +10,7 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { useInstrument } from '../../entry/instruments';
 import { heatLimit } from './heat';
-import { inParts } from './parts';
+import { inParts } from '../../stock/parts';
 
 /** One tap says all of this; the key names it. */
 export const ALL_QUIET: ContainerLookBody = { smell: 'none', sound: 'none', smoke: 'none', lid: 'closed', seen: 'nothing' };

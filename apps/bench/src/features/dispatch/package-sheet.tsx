@@ -1,0 +1,328 @@
+import { normalTag, parseDigits, type Subject, taggedId } from '@gavrel/core';
+import { grossRange, oddGross, rulePacked } from '@gavrel/core/consignment';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { draft, newId } from '../../device/write';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { useMay } from '../../state/may';
+import { Asked } from '../../ui/asked';
+import { Button } from '../../ui/buttons';
+import { Field } from '../../ui/field';
+import { Card, Row } from '../../ui/frame';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+import { BoxDrawing } from './box-drawing';
+import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './use-consignment';
+import { kgWords, markWords, nameOf, packageName, packsWord } from './words';
+
+type P = { readonly v: ConsignmentView; readonly p: PackageView };
+
+const consignment = (v: ConsignmentView): Subject => `consignment:${v.facts.id}`;
+const pack = (id: string): Subject => `pack:${id}`;
+const tagOf = (v: ConsignmentView, id: string): string => v.sendings.get(id)?.tag ?? '?';
+
+/** What a scanned code is to this package. */
+type Scan =
+  | { readonly kind: 'take'; readonly id: string; readonly tag: string }
+  | { readonly kind: 'trouble'; readonly words: string }
+  /** It may go in all the same, once somebody says so. */
+  | { readonly kind: 'ask'; readonly words: string; readonly id: string; readonly tag: string; readonly key: string };
+
+/** Right here, in another package, of another consignment, or nobody's. */
+export function scanOf(
+  code: string,
+  { v, p }: P,
+  known: (id: string) => { readonly tag: string; readonly consignment?: string; readonly left: string | null } | undefined,
+  workshop: string,
+  named: (consignment: string) => string,
+): Scan {
+  const id = taggedId(workshop, 'pack', code);
+  const found = known(id);
+  if (!found) return { kind: 'trouble', words: `${code}: no pack here has this code. Add it as a pack first, or scan again.` };
+  const { tag } = found;
+  if (p.packed.includes(id)) return { kind: 'trouble', words: `${tag} lies in here already.` };
+  if (found.left !== null) return { kind: 'trouble', words: `${tag} left already: look at it before anything else.` };
+  if (found.consignment !== v.facts.id) {
+    const where = found.consignment === undefined ? 'is in no consignment' : `belongs to ${named(found.consignment)}`;
+    return { kind: 'ask', id, tag, words: `${tag} ${where}.`, key: `Take ${tag} into this one` };
+  }
+  if (p.planned.includes(id)) return { kind: 'take', id, tag };
+  const right = v.packages.find((x) => x.packed.includes(id) || x.planned.includes(id));
+  if (!right) return { kind: 'ask', id, tag, words: `${tag} is planned for no package.`, key: `Put ${tag} in here` };
+  return {
+    kind: 'ask',
+    id,
+    tag,
+    words: `Wrong package: ${tag} belongs in package ${right.number}.`,
+    key: 'In here all the same',
+  };
+}
+
+/** Scan, and on to the next: what does not belong here is told by name. */
+function ScanCard({ v, p }: P) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const { packs, consignments } = useAppSelector((s) => s.logbook);
+  const [code, setCode] = useState('');
+  const [scan, setScan] = useState<Exclude<Scan, { kind: 'take' }> | null>(null);
+  const [last, setLast] = useState('');
+  const put = async (id: string, tag: string) => {
+    const c = consignment(v);
+    const fresh = packs[id]?.consignment === v.facts.id ? [] : [draft('consigned', [c, pack(id)], {})];
+    await actions.write([...fresh, draft('packed', [c, pack(id)], { package: p.id })], `${tag} packed`);
+    setScan(null);
+    setLast(`${tag} is in.`);
+  };
+  const take = async () => {
+    const given = normalTag(code);
+    setCode('');
+    setLast('');
+    if (given === '') return setScan(null);
+    const found = scanOf(
+      given,
+      { v, p },
+      (id) => packs[id],
+      workshop,
+      (id) => (consignments[id] ? nameOf(consignments[id]) : 'another consignment'),
+    );
+    if (found.kind !== 'take') return setScan(found);
+    return put(found.id, found.tag);
+  };
+  return (
+    <Card title={`Packed ${p.packed.length} of ${contentsOf(p).length}`}>
+      <Field
+        label="Scan or type a tag"
+        value={code}
+        onChange={setCode}
+        onSubmit={() => void take()}
+        autoFocus
+        testID="pack-scan"
+      />
+      <Asked words={scan?.words ?? null} />
+      {scan?.kind === 'ask' ? (
+        <Row>
+          <Button label={scan.key} height={56} onPress={() => void put(scan.id, scan.tag)} testID="pack-despite" />
+          <Button label="Leave it" height={56} onPress={() => setScan(null)} />
+        </Row>
+      ) : null}
+      {last ? (
+        <Words bold live>
+          {last}
+        </Words>
+      ) : null}
+    </Card>
+  );
+}
+
+/** A pack of the package: taken out, or laid into another one; what that does to law and weight stands beside each choice. */
+function PackLine({ v, p, id }: P & { id: string }) {
+  const actions = useActions();
+  const [moving, setMoving] = useState(false);
+  const may = useMay('plan-kept');
+  const inside = p.packed.includes(id);
+  const tag = tagOf(v, id);
+  const c = consignment(v);
+  const move = async (to: string, box: string | null) => {
+    const planned = v.packages.map((x) => ({
+      id: x.id,
+      box: x.box ?? box ?? '',
+      packs: [...x.planned.filter((y) => y !== id), ...(x.id === to ? [id] : [])],
+    }));
+    if (!planned.some((x) => x.id === to)) planned.push({ id: to, box: box ?? '', packs: [id] });
+    const packages = planned.filter((x) => x.packs.length > 0 && x.box !== '');
+    await actions.write(
+      [draft('plan-kept', [c], { packages }), ...(inside ? [draft('packed', [c, pack(id)], { package: to })] : [])],
+      `${tag} moved`,
+    );
+    setMoving(false);
+  };
+  const targets = v.packages.filter((x) => x.id !== p.id && x.closed === null);
+  const after = (x: PackageView) => rulePacked(askedOf(v, x, [...contentsOf(x), id], v.packages.length));
+  return (
+    <View style={{ gap: 6 }}>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Figures bold={inside}>{`${inside ? '■' : '□'} ${tag}`}</Figures>
+        <Row>
+          {inside && p.closed === null ? (
+            <Button
+              label="Take out"
+              hint={tag}
+              tone="quiet"
+              onPress={() => void actions.write([draft('unpacked', [c, pack(id)], {})], `${tag} taken out`)}
+            />
+          ) : null}
+          {may && p.closed === null ? (
+            <Button label="Move" hint={tag} selected={moving} onPress={() => setMoving(!moving)} testID={`move-${tag}`} />
+          ) : null}
+        </Row>
+      </Row>
+      {moving ? (
+        <View style={{ gap: 6 }}>
+          {targets.map((x) => {
+            const ruled = after(x);
+            return (
+              <Button
+                key={x.id}
+                label={`Package ${x.number}: ${ruled.lawful ? `${markWords(ruled)}, ${kgWords(ruled.netKg.hi)} net` : `not like this, ${ruled.why[0]}`}`}
+                onPress={() => void move(x.id, x.box)}
+                testID={`move-to-${x.number}`}
+              />
+            );
+          })}
+          <Button label="A package of its own" onPress={() => void move(newId(Date.now()), p.box)} testID="move-alone" />
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+const kg = (typed: string) => {
+  const digits = typed.trim() === '' ? null : parseDigits(typed);
+  return digits === null || !(Number(digits) > 0) ? undefined : digits;
+};
+
+/** Weighed, sealed, closed: a weight that cannot be is asked about. */
+function CloseCard({ v, p }: P) {
+  const actions = useActions();
+  const [weighed, setWeighed] = useState('');
+  const [seal, setSeal] = useState('');
+  const [asked, setAsked] = useState('');
+  const box = v.means.boxes.find((b) => b.id === p.box);
+  const digits = kg(weighed);
+  const missing = p.planned.filter((id) => !p.packed.includes(id));
+  const range = box ? grossRange(box, p.ruled.netKg) : null;
+  const odd = digits !== undefined && range ? oddGross(Number(digits), range) : '';
+  const question = [
+    missing.length > 0 && `Not in it yet: ${missing.map((id) => tagOf(v, id)).join(', ')}.`,
+    odd,
+    !p.ruled.lawful && `Not like this: ${p.ruled.why.join('; ')}.`,
+  ]
+    .filter(Boolean)
+    .join(' ');
+  const close = async () => {
+    if (question !== '' && asked !== question) return setAsked(question);
+    await actions.write(
+      [
+        draft('package-closed', [consignment(v)], {
+          package: p.id,
+          ...(p.box && { box: p.box }),
+          ...(digits && { weighed: { digits, unit: 'kg' as const } }),
+          ...(seal.trim() && { seal: seal.trim() }),
+        }),
+      ],
+      `package ${p.number} closed`,
+    );
+    setAsked('');
+  };
+  return (
+    <Card title="Close it">
+      {range ? <Words soft>{`Between ${kgWords(range.lo)} and ${kgWords(range.hi)} with box and fill.`}</Words> : null}
+      <Field label="On the scale, kg" value={weighed} onChange={setWeighed} testID="gross-kg" />
+      {weighed.trim() !== '' && digits === undefined ? <Words bold>Write the weight as 7,4.</Words> : null}
+      <Field label="Number of the seal" value={seal} onChange={setSeal} longest={60} testID="seal" />
+      <Asked words={asked === '' ? null : asked} />
+      <Button
+        label={asked !== '' && asked === question ? 'Close it all the same' : 'Close the package'}
+        tone="next"
+        height={64}
+        disabled={p.packed.length === 0 || (weighed.trim() !== '' && digits === undefined)}
+        onPress={() => void close()}
+        testID="close-package"
+      />
+    </Card>
+  );
+}
+
+/** Counted again by somebody else, who is not shown how many there should be. */
+function CountCard({ v, p }: P) {
+  const actions = useActions();
+  const me = useAppSelector((s) => s.session.session?.person.id ?? '');
+  const [typed, setTyped] = useState('');
+  const counts = v.facts.counts[p.id] ?? [];
+  const mine = p.closed?.by === me;
+  const number = /^\d{1,4}$/.test(typed.trim()) ? Number(typed.trim()) : null;
+  const agreed = counts.some((x) => x.by !== p.closed?.by && x.count === p.packed.length);
+  const wrong = counts.filter((x) => x.count !== p.packed.length);
+  return (
+    <Card title="Second count">
+      <Words bold>
+        {agreed
+          ? 'Counted by two.'
+          : wrong.length > 0
+            ? `Counted ${wrong[wrong.length - 1]!.count}: open it and look.`
+            : 'Damaged packs are counted by two.'}
+      </Words>
+      {mine ? (
+        <Words>You closed it: somebody else counts.</Words>
+      ) : agreed ? null : (
+        <Row>
+          <Field label="Packs in it" value={typed} onChange={setTyped} testID="second-count" />
+          <Button
+            label="Keep the count"
+            height={56}
+            disabled={number === null}
+            onPress={() =>
+              void actions
+                .write([draft('package-counted', [consignment(v)], { package: p.id, count: number! })], 'counted again')
+                .then(() => setTyped(''))
+            }
+            testID="keep-count"
+          />
+        </Row>
+      )}
+    </Card>
+  );
+}
+
+/** One package: scan into it, move packs, weigh and close it. */
+export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
+  const actions = useActions();
+  const box = v.means.boxes.find((b) => b.id === p.box);
+  const sent = v.facts.sent !== null || v.facts.ended !== null;
+  const mayPack = useMay('packed') && !sent;
+  const { ruled } = p;
+  const reopen = () => {
+    // Nothing is closed any more once something goes out of it and in again.
+    const [first] = p.packed;
+    if (!first) return;
+    const c = consignment(v);
+    void actions.write(
+      [draft('unpacked', [c, pack(first)], {}), draft('packed', [c, pack(first)], { package: p.id })],
+      `package ${p.number} opened`,
+    );
+  };
+  return (
+    <Sheet title={packageName(p, box)} onClose={onClose}>
+      <Row gap={14}>
+        {box ? <BoxDrawing box={box} packs={p.question.packs} width={150} /> : null}
+        <View style={{ flexShrink: 1 }}>
+          <Words bold>{ruled.lawful ? markWords(ruled) : 'Not like this'}</Words>
+          <Words>{`${packsWord(contentsOf(p).length)}, ${kgWords(ruled.netKg.hi)} net`}</Words>
+          {p.question.weighedKg !== undefined ? <Words>{`${kgWords(p.question.weighedKg)} on the scale`}</Words> : null}
+        </View>
+      </Row>
+      {ruled.why.map((w) => (
+        <Words key={w} bold>
+          {w}
+        </Words>
+      ))}
+      {mayPack && p.closed === null ? <ScanCard v={v} p={p} /> : null}
+      <Card title="In it" testID="package-contents">
+        {contentsOf(p).map((id) => (
+          <PackLine key={id} v={v} p={p} id={id} />
+        ))}
+      </Card>
+      {mayPack && p.closed === null ? <CloseCard v={v} p={p} /> : null}
+      {p.closed && ruled.result.condition === 'damaged' && mayPack ? <CountCard v={v} p={p} /> : null}
+      {p.closed && mayPack ? <Button label="Open it again" height={56} onPress={reopen} testID="reopen-package" /> : null}
+      {ruled.carry ? (
+        <Card title="Steps">
+          {[...ruled.carry.packaging, ...ruled.carry.marks].map((l) => (
+            <Words key={l}>{l}</Words>
+          ))}
+        </Card>
+      ) : null}
+    </Sheet>
+  );
+}

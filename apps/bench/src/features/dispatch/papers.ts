@@ -1,0 +1,186 @@
+import type { PolicyFacts } from '@gavrel/core';
+import { writeList } from '@gavrel/core/batch';
+import { draftBand, fromMemory, loadPoints, marksOf, RELIEF_POINTS, shippingName } from '@gavrel/core/dispatch';
+import type { Provision } from '@gavrel/core';
+import type { ReportPaper } from '../../paper/draw';
+import type { MarksPaper } from '../../paper/marks';
+import type { ConsignmentView, PackageView } from './use-consignment';
+import { contentsOf } from './use-consignment';
+import { DESTINATION_WORDS, kgWords, MODE_WORDS, nameOf, packsWord } from './words';
+
+/** Who sends and who gets it, each as lines of an address. */
+export interface Parties {
+  readonly from: readonly string[];
+  readonly to: readonly string[];
+}
+
+/** One package as every paper tells it. */
+export interface PackageData {
+  readonly package: number;
+  readonly box: string;
+  readonly un: string;
+  readonly name: string;
+  readonly provision: string;
+  readonly packs: readonly string[];
+  readonly netKg: number;
+  readonly grossKg: number | null;
+  readonly seal: string;
+}
+
+const inside = (v: ConsignmentView): boolean => v.facts.placement === 'in-equipment';
+
+function dataOf(v: ConsignmentView, p: PackageView): PackageData {
+  const { result, netKg, grossKg } = p.ruled;
+  return {
+    package: p.number,
+    box: v.means.boxes.find((b) => b.id === p.box)?.name ?? '',
+    un: result.un ?? '',
+    name: shippingName(result.un, inside(v)),
+    provision: result.provision ?? '',
+    packs: contentsOf(p).map((id) => v.sendings.get(id)?.tag ?? '?'),
+    netKg: netKg.hi,
+    grossKg,
+    seal: p.closed?.seal ?? '',
+  };
+}
+
+/** The consignment as data: the same that the papers say. */
+export const consignmentData = (v: ConsignmentView) => ({
+  consignment: nameOf(v.facts),
+  destination: v.facts.destination ?? null,
+  mode: v.facts.mode ?? null,
+  region: v.region,
+  on: v.on,
+  packages: v.packages.map((p) => dataOf(v, p)),
+});
+
+const HEAD = ['package', 'box', 'UN number', 'name', 'provision', 'tag', 'net kg of package', 'gross kg', 'seal'] as const;
+
+/** One line a pack. */
+export const listCsv = (v: ConsignmentView): string =>
+  writeList(
+    HEAD,
+    v.packages
+      .map((p) => dataOf(v, p))
+      .flatMap((d) =>
+        d.packs.map((tag) => [
+          String(d.package),
+          d.box,
+          d.un,
+          d.name,
+          d.provision,
+          tag,
+          d.netKg.toFixed(3),
+          d.grossKg === null ? '' : d.grossKg.toFixed(3),
+          d.seal,
+        ]),
+      ),
+  );
+
+const bandOf = (v: ConsignmentView, policy: Pick<PolicyFacts, 'checked'>): string | undefined => {
+  const rules = [...new Set(v.packages.flatMap((p) => p.ruled.result.rules))];
+  return draftBand(fromMemory(rules, v.on, policy)) ?? undefined;
+};
+
+/** Marks of every package that may go as it is. */
+export function marksPaper(
+  v: ConsignmentView,
+  { from, to }: Parties,
+  sheet: MarksPaper['sheet'],
+  policy: Pick<PolicyFacts, 'checked'>,
+): MarksPaper {
+  return {
+    sheet,
+    band: bandOf(v, policy),
+    packages: v.packages
+      .filter((p) => p.ruled.lawful && p.ruled.carry)
+      .map((p) => ({
+        title: `${nameOf(v.facts)}, package ${p.number} of ${v.packages.length}`,
+        marks: marksOf(p.ruled.carry!, p.ruled.result, p.ruled.netKg.hi, inside(v)),
+        from,
+        to,
+      })),
+  };
+}
+
+/** Goods of one description as a transport document lists them: UN number, name, class, number and kind of packages, quantity. */
+function documentLines(v: ConsignmentView): string[] {
+  const groups = new Map<string, PackageData[]>();
+  for (const d of v.packages.map((p) => dataOf(v, p))) {
+    const key = `${d.un} ${d.name} ${d.provision}`;
+    groups.set(key, [...(groups.get(key) ?? []), d]);
+  }
+  const tunnel = v.facts.mode === 'road' && v.region !== 'us' ? ', (E)' : '';
+  return [...groups.values()].map((of) => {
+    const [d] = of;
+    const kg = of.reduce((sum, x) => sum + x.netKg, 0);
+    const statement = d!.provision.startsWith('SP376') ? '; Transport in accordance with special provision 376' : '';
+    return `${d!.un} ${d!.name}, 9${tunnel}; ${of.length} ${of.length === 1 ? 'package' : 'packages'}; ${kgWords(kg)} net${statement}`;
+  });
+}
+
+/** List by package, the data of the transport document, and who must be trained. */
+export function documentPaper(
+  v: ConsignmentView,
+  parties: Parties,
+  policy: Pick<PolicyFacts, 'checked'>,
+  workshop: string,
+): ReportPaper {
+  const papers = [...new Set(v.packages.flatMap((p) => p.ruled.carry?.papers ?? []))];
+  const trained = [...new Set(v.packages.map((p) => p.ruled.carry?.trained ?? '').filter(Boolean))];
+  const load = loadPoints(
+    v.packages.map((p) => ({ provision: (p.ruled.result.provision ?? 'P903') as Provision, netKg: p.ruled.netKg.hi })),
+  );
+  const waste = v.facts.destination === 'recycler' || v.facts.destination === 'disposal';
+  return {
+    workshop,
+    title: nameOf(v.facts),
+    owner: '',
+    date: `${v.facts.mode ? `by ${MODE_WORDS[v.facts.mode]}, ` : ''}dispatch on ${v.on}`,
+    band: bandOf(v, policy),
+    sections: [
+      { title: 'Consignor', lines: parties.from },
+      { title: 'Consignee', lines: parties.to.length > 0 ? parties.to : ['not said yet'] },
+      { title: 'Goods', lines: documentLines(v) },
+      { title: 'Papers asked for', lines: papers },
+      ...(waste
+        ? [
+            {
+              title: 'Waste',
+              lines: [`to ${DESTINATION_WORDS[v.facts.destination!]}; consignment note and code as the local authority asks`],
+            },
+          ]
+        : []),
+      ...(v.facts.mode === 'road' && v.region !== 'us'
+        ? [
+            {
+              title: 'In one vehicle',
+              lines: [
+                `${Math.round(load.points)} of ${RELIEF_POINTS} points (ADR 1.1.3.6): ${load.relief ? 'relieved' : load.why}`,
+              ],
+            },
+          ]
+        : []),
+      ...v.packages.map((p) => {
+        const d = dataOf(v, p);
+        return {
+          title: `Package ${d.package}${d.box ? `, ${d.box}` : ''}`,
+          lines: [
+            [
+              d.un,
+              d.provision,
+              `${kgWords(d.netKg)} net`,
+              d.grossKg === null ? '' : `${kgWords(d.grossKg)} gross`,
+              d.seal && `seal ${d.seal}`,
+            ]
+              .filter(Boolean)
+              .join(', '),
+            `${packsWord(d.packs.length)}: ${d.packs.join(', ')}`,
+          ],
+        };
+      }),
+      { title: 'Trained', lines: trained },
+    ],
+    foot: 'Data for the transport document, not the form itself. It does not state that a pack is safe. A trained person, the carrier and local law decide.',
+  };
+}

@@ -1,0 +1,204 @@
+import type { Subject } from '@gavrel/core';
+import type { Offer } from '@gavrel/core/consignment';
+import { useEffect, useRef, useState } from 'react';
+import { View } from 'react-native';
+import { draft, newId } from '../../device/write';
+import { useActions } from '../../state/context';
+import { useTokens } from '../../theme';
+import { Button } from '../../ui/buttons';
+import { Card, Row } from '../../ui/frame';
+import { Sheet } from '../../ui/sheet';
+import { Figures, Words } from '../../ui/words';
+import type { Answer } from './offers.worker';
+import type { ConsignmentView } from './use-consignment';
+import { boundWords, offerWords, packagesWord, packsWord } from './words';
+
+/** Packs that lie in no package yet: what is packed stays where it lies. */
+const unpacked = (v: ConsignmentView): readonly string[] => v.state.packs.filter((p) => !(p in v.facts.packed));
+
+/** Runs the planner; the last question wins, and a question that is over takes its worker with it. */
+function useOffers() {
+  const worker = useRef<Worker | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const stop = () => {
+    worker.current?.terminate();
+    worker.current = null;
+  };
+  useEffect(() => stop, []);
+  const ask = (v: ConsignmentView) => {
+    stop();
+    setAnswer({ kind: 'progress', done: 0, of: 1, offers: [] });
+    const w = new Worker(new URL('./offers.worker', import.meta.url));
+    worker.current = w;
+    w.onmessage = (e: MessageEvent<Answer>) => setAnswer(e.data);
+    w.onerror = () => setAnswer({ kind: 'trouble', words: 'the planner stopped: compare the ways again' });
+    w.postMessage({
+      packs: unpacked(v).flatMap((id) => v.sendings.get(id) ?? []),
+      means: v.means,
+      region: v.region,
+      on: v.on,
+      today: v.today,
+    });
+  };
+  const cancel = () => {
+    stop();
+    setAnswer((a) => (a?.kind === 'progress' ? { kind: 'done', offers: a.offers } : a));
+  };
+  return { answer, ask, cancel };
+}
+
+/** What one way asks for, what stays and what would open it. */
+function OfferSheet({
+  v,
+  offer,
+  onKeep,
+  onClose,
+}: {
+  v: ConsignmentView;
+  offer: Offer;
+  onKeep: () => void;
+  onClose: () => void;
+}) {
+  const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
+  const tags = (ids: readonly string[]) => ids.map((id) => v.sendings.get(id)?.tag ?? '?').join(', ');
+  const { carry } = offer;
+  const lists = [
+    ['Pack it', carry.packaging],
+    ['On the packages', carry.marks],
+    ['Papers', carry.papers],
+    ['Who', carry.trained === '' ? [] : [carry.trained]],
+    ['Remarks', offer.remarks],
+  ] as const;
+  return (
+    <Sheet
+      title={offerWords(offer, carrier)}
+      onClose={onClose}
+      footer={
+        <Button
+          label={offer.going === 0 ? 'Nothing goes this way' : `Plan ${packagesWord(offer.packages.length)} this way`}
+          tone="next"
+          height={64}
+          disabled={offer.going === 0}
+          onPress={onKeep}
+          testID="keep-plan"
+        />
+      }
+    >
+      <Words bold>
+        {[`${offer.going} of ${unpacked(v).length} go`, packagesWord(offer.packages.length), boundWords(offer)]
+          .filter(Boolean)
+          .join('; ')}
+      </Words>
+      {offer.stays.map((s) => (
+        <Card key={s.why} title={`${packsWord(s.packs.length)} ${s.packs.length === 1 ? 'stays' : 'stay'}`}>
+          <Figures size={15}>{tags(s.packs)}</Figures>
+          <Words>{s.why}</Words>
+          {s.opens ? <Words bold>{`It would go ${s.opens}.`}</Words> : null}
+        </Card>
+      ))}
+      {lists.map(([title, lines]) =>
+        lines.length > 0 ? (
+          <Card key={title} title={title}>
+            {lines.map((l) => (
+              <Words key={l}>{l}</Words>
+            ))}
+          </Card>
+        ) : null,
+      )}
+      <Words size={15} soft>
+        From memory. The carrier, a trained person and local law decide.
+      </Words>
+    </Sheet>
+  );
+}
+
+function OfferLine({ v, offer, onOpen }: { v: ConsignmentView; offer: Offer; onOpen: () => void }) {
+  const t = useTokens();
+  const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
+  const asked = unpacked(v).length;
+  const all = offer.going === asked;
+  const none = offer.going === 0;
+  const words = offerWords(offer, carrier);
+  const stays = asked - offer.going;
+  const opens = offer.stays.find((s) => s.opens)?.opens;
+  const told = none ? 'no' : all ? packagesWord(offer.packages.length) : `${stays} ${stays === 1 ? 'stays' : 'stay'}`;
+  const second = none
+    ? (offer.stays[0]?.why ?? '')
+    : [all ? boundWords(offer) : packagesWord(offer.packages.length), opens && `all the rest ${opens}`]
+        .filter(Boolean)
+        .join('; ');
+  return (
+    <Button
+      label={`${words}: ${told}`}
+      height={64}
+      onPress={onOpen}
+      testID={`way-${offer.mode}${carrier ? `-${carrier.name}` : ''}`}
+      style={{ alignItems: 'stretch', borderLeftWidth: all ? 6 : 1, borderColor: all ? t.ink : t.line }}
+    >
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words bold style={{ flexShrink: 1 }}>
+          {words}
+        </Words>
+        <Words bold={all}>{told}</Words>
+      </View>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Words size={15} soft style={{ flexShrink: 1 }} lines={2}>
+          {second}
+        </Words>
+        {none ? null : <Figures size={15}>{offer.price.toFixed(2)}</Figures>}
+      </View>
+    </Button>
+  );
+}
+
+/** Every way side by side; the chosen one becomes the plan. */
+export function WaysCard({ v }: { v: ConsignmentView }) {
+  const actions = useActions();
+  const { answer, ask, cancel } = useOffers();
+  const [open, setOpen] = useState<Offer | null>(null);
+  const offers = answer === null || answer.kind === 'trouble' ? [] : answer.offers;
+  const started = v.packages.some((p) => p.packed.length > 0);
+  const keep = async (o: Offer) => {
+    const c: Subject = `consignment:${v.facts.id}`;
+    const now = Date.now();
+    const begun = v.packages.flatMap((p) => (p.packed.length > 0 && p.box ? [{ id: p.id, box: p.box, packs: p.packed }] : []));
+    const packages = [...begun, ...o.packages.map(({ box, packs }) => ({ id: newId(now), box, packs }))];
+    await actions.write(
+      [
+        draft('consignment-described', [c], {
+          mode: o.mode,
+          region: v.region,
+          placement: v.facts.placement ?? 'loose',
+          carrier: o.carrier,
+        }),
+        draft('plan-kept', [c], { packages, ...(begun.length === 0 && { bound: o.bound }) }),
+      ],
+      `${packagesWord(packages.length)} planned`,
+    );
+    setOpen(null);
+  };
+  const waiting = answer?.kind === 'progress';
+  return (
+    <Card title="Ways" testID="card-ways">
+      {started ? <Words>Packing has begun: a new plan is made for the packs that lie in no package yet.</Words> : null}
+      <Row>
+        <Button
+          label={v.facts.plan ? 'Compare the ways again' : 'Compare the ways'}
+          tone={v.facts.plan ? 'plain' : 'next'}
+          height={56}
+          disabled={unpacked(v).length === 0 || v.means.boxes.length === 0 || waiting}
+          onPress={() => ask(v)}
+          testID="compare-ways"
+        />
+        {waiting ? <Button label="Stop" height={56} onPress={cancel} testID="stop-planning" /> : null}
+      </Row>
+      {v.means.boxes.length === 0 ? <Words bold>No box is in stock here: add one under Boxes and carriers.</Words> : null}
+      {waiting ? <Words live>{`way ${answer.done + 1} of ${answer.of}`}</Words> : null}
+      {answer?.kind === 'trouble' ? <Words bold>{answer.words}</Words> : null}
+      {offers.map((o) => (
+        <OfferLine key={`${o.mode} ${o.carrier}`} v={v} offer={o} onOpen={() => setOpen(o)} />
+      ))}
+      {open ? <OfferSheet v={v} offer={open} onKeep={() => void keep(open)} onClose={() => setOpen(null)} /> : null}
+    </Card>
+  );
+}

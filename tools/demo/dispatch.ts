@@ -160,7 +160,7 @@ export function dispatched(w: Shed, by: string, spent: readonly Subject[]): void
   w.scribe.from(w.daysAgo(3, 20));
   for (const p of refused) w.move(p, 'Intake shelf');
 
-  const half = spent.slice(0, 6);
+  const half = spent.slice(0, 5);
   for (const [i, p] of half.entries()) {
     w.scribe.from(w.daysAgo(0, 9));
     w.form(p, MODELS[i % MODELS.length]!);

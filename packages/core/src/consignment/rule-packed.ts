@@ -1,3 +1,4 @@
+import { factWords } from '../coherence/fact-words';
 import { boxServes } from '../dispatch/packaging';
 import { carryOf, type Carry } from '../dispatch/carry';
 import type { SentPackage } from '../logbook/entry';
@@ -42,7 +43,8 @@ const worst = (all: readonly Classified[]): Classified =>
 /** What speaks against one outcome. */
 function whyOf(c: Classified, tag: string): string[] {
   if (c.outcome === 'allowed') return [];
-  return [`${tag}: ${c.outcome}${c.missing.length > 0 ? ', something is not known' : c.notes[0] ? `, ${c.notes[0]}` : ''}`];
+  if (c.missing.length > 0) return [`${tag}: not known yet: ${c.missing.map(factWords).join(', ')}`];
+  return [`${tag}: ${c.outcome}${c.notes[0] ? `, ${c.notes[0]}` : ''}`];
 }
 
 /**
@@ -66,7 +68,7 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   }
   const leading = answers.filter((a) => a.route === routes[0]);
   const result = worst(answers.map((a) => a.c));
-  const provisions = [...new Set(leading.map((a) => a.c.provision))];
+  const provisions = [...new Set(leading.flatMap((a) => a.c.provision ?? []))];
   const companies = new Set(leading.map((a) => companyOf(a.c.condition)));
   const refusals = carrier ? answers.map(({ p, c }) => carrierRefuses(carrier, p.shipping, c)).filter((w) => w !== '') : [];
   const why = [

@@ -25,13 +25,14 @@ export function whyNotYet(v: ConsignmentView): string[] {
   const { packages } = v;
   const tag = (id: string) => v.sendings.get(id)?.tag ?? '?';
   const open = packages.filter((p) => p.closed === null);
+  const loose = v.state.packs.filter((id) => !(id in v.facts.packed));
   const counted = (id: string, closedBy: string | undefined, n: number) =>
     (v.facts.counts[id] ?? []).some((c) => c.by !== closedBy && c.count === n);
   return [
-    ...(packages.length === 0 ? ['nothing is packed'] : []),
+    ...(packages.length === 0 ? ['nothing is planned or packed'] : []),
     ...(v.facts.mode === undefined ? ['no way is chosen'] : []),
     ...(v.facts.destination === undefined ? ['nobody said where it goes'] : []),
-    ...v.state.packs.filter((id) => !(id in v.facts.packed)).map((id) => `${tag(id)} lies in no package`),
+    ...(loose.length > 0 ? [`${loose.length > 4 ? packsWord(loose.length) : loose.map(tag).join(', ')} in no package`] : []),
     ...(open.length > 0 ? [`not closed: ${open.map((p) => `package ${p.number}`).join(', ')}`] : []),
     ...packages.filter((p) => !p.ruled.lawful).map((p) => `package ${p.number}: ${p.ruled.why[0]}`),
     ...packages
@@ -176,7 +177,7 @@ export function LeaveCard({ v }: { v: ConsignmentView }) {
       </Card>
     );
   return (
-    <Card title={sent ? 'On its way' : 'Hand over'} testID="card-leave">
+    <Card title={ended ? 'Not arrived' : arrived ? 'Arrived' : sent ? 'On its way' : 'Hand over'} testID="card-leave">
       {sent ? (
         <>
           <Words bold>{`${sent.to}, ${exactWords(sent.at)}${sent.number ? `, ${sent.number}` : ''}`}</Words>

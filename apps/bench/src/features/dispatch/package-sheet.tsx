@@ -14,7 +14,7 @@ import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { BoxDrawing } from './box-drawing';
 import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './use-consignment';
-import { kgWords, markWords, nameOf, packageName, packsWord } from './words';
+import { kgWords, markWords, nameOf, packageName, packsWord, sentWords } from './words';
 
 type P = { readonly v: ConsignmentView; readonly p: PackageView };
 
@@ -144,7 +144,7 @@ function PackLine({ v, p, id }: P & { id: string }) {
       <Row style={{ justifyContent: 'space-between' }}>
         <Figures bold={inside}>{`${inside ? '■' : '□'} ${tag}`}</Figures>
         <Row>
-          {inside && p.closed === null ? (
+          {inside && p.closed === null && p.sent === null ? (
             <Button
               label="Take out"
               hint={tag}
@@ -152,7 +152,7 @@ function PackLine({ v, p, id }: P & { id: string }) {
               onPress={() => void actions.write([draft('unpacked', [c, pack(id)], {})], `${tag} taken out`)}
             />
           ) : null}
-          {may && p.closed === null ? (
+          {may && p.closed === null && p.sent === null && v.facts.ended === null ? (
             <Button label="Move" hint={tag} selected={moving} onPress={() => setMoving(!moving)} testID={`move-${tag}`} />
           ) : null}
         </Row>
@@ -193,11 +193,7 @@ function CloseCard({ v, p }: P) {
   const missing = p.planned.filter((id) => !p.packed.includes(id));
   const range = box ? grossRange(box, p.ruled.netKg) : null;
   const odd = digits !== undefined && range ? oddGross(Number(digits), range) : '';
-  const question = [
-    missing.length > 0 && `Not in it yet: ${missing.map((id) => tagOf(v, id)).join(', ')}.`,
-    odd,
-    !p.ruled.lawful && `Not like this: ${p.ruled.why.join('; ')}.`,
-  ]
+  const question = [missing.length > 0 && `Not in it yet: ${missing.map((id) => tagOf(v, id)).join(', ')}.`, odd]
     .filter(Boolean)
     .join(' ');
   const close = async () => {
@@ -222,11 +218,12 @@ function CloseCard({ v, p }: P) {
       {weighed.trim() !== '' && digits === undefined ? <Words bold>Write the weight as 7,4.</Words> : null}
       <Field label="Number of the seal" value={seal} onChange={setSeal} longest={60} testID="seal" />
       <Asked words={asked === '' ? null : asked} />
+      {p.ruled.lawful ? null : <Words bold>It may not go like this: see above.</Words>}
       <Button
         label={asked !== '' && asked === question ? 'Close it all the same' : 'Close the package'}
         tone="next"
         height={64}
-        disabled={p.packed.length === 0 || (weighed.trim() !== '' && digits === undefined)}
+        disabled={p.packed.length === 0 || !p.ruled.lawful || (weighed.trim() !== '' && digits === undefined)}
         onPress={() => void close()}
         testID="close-package"
       />
@@ -297,12 +294,12 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
       <Row gap={14}>
         {box ? <BoxDrawing box={box} packs={p.question.packs} width={150} /> : null}
         <View style={{ flexShrink: 1 }}>
-          <Words bold>{ruled.lawful ? markWords(ruled) : 'Not like this'}</Words>
+          <Words bold>{p.sent ? sentWords(p.sent) : ruled.lawful ? markWords(ruled) : 'Not like this'}</Words>
           <Words>{`${packsWord(contentsOf(p).length)}, ${kgWords(ruled.netKg.hi)} net`}</Words>
           {p.question.weighedKg !== undefined ? <Words>{`${kgWords(p.question.weighedKg)} on the scale`}</Words> : null}
         </View>
       </Row>
-      {ruled.why.map((w) => (
+      {(p.sent ? [] : ruled.why).map((w) => (
         <Words key={w} bold>
           {w}
         </Words>

@@ -21,7 +21,7 @@ export function PapersCard({ v }: { v: ConsignmentView }) {
   const workshop = useAppSelector((s) => s.session.session?.workshop.name ?? '');
   const owner = useOwner(v.facts.addressee ?? null);
   const [trouble, setTrouble] = useState('');
-  const unlawful = v.packages.filter((p) => !p.ruled.lawful);
+  const unlawful = v.packages.filter((p) => !p.ruled.lawful && p.sent === null);
   const parties: Parties = { from: [workshop], to: owner ? [owner.name, ...lines(owner.contact)] : [] };
   const name = `consignment-${v.on}`;
   const made = (job: Promise<void>) => {
@@ -37,8 +37,12 @@ export function PapersCard({ v }: { v: ConsignmentView }) {
         <Words bold>{`No marks for ${unlawful.map((p) => `package ${p.number}`).join(', ')}: not like this.`}</Words>
       ) : null}
       <Row>
-        <Button label="Marks, A4" height={56} disabled={none} onPress={() => marks('A4')} testID="marks-A4" />
-        <Button label="Marks, label roll" height={56} disabled={none} onPress={() => marks('roll')} testID="marks-roll" />
+        {v.facts.sent ? null : (
+          <>
+            <Button label="Marks, A4" height={56} disabled={none} onPress={() => marks('A4')} testID="marks-A4" />
+            <Button label="Marks, label roll" height={56} disabled={none} onPress={() => marks('roll')} testID="marks-roll" />
+          </>
+        )}
         <Button
           label="List and document data"
           height={56}

@@ -30,7 +30,11 @@ export interface PackageData {
 const inside = (v: ConsignmentView): boolean => v.facts.placement === 'in-equipment';
 
 function dataOf(v: ConsignmentView, p: PackageView): PackageData {
-  const { result, netKg, grossKg } = p.ruled;
+  // What left is told as it left.
+  const { sent } = p;
+  const result = sent ? { un: sent.un ?? null, provision: sent.provision ?? null } : p.ruled.result;
+  const netKg = sent?.netKg ?? p.ruled.netKg.hi;
+  const grossKg = sent ? (sent.grossKg ?? null) : p.ruled.grossKg;
   return {
     package: p.number,
     box: v.means.boxes.find((b) => b.id === p.box)?.name ?? '',
@@ -38,7 +42,7 @@ function dataOf(v: ConsignmentView, p: PackageView): PackageData {
     name: shippingName(result.un, inside(v)),
     provision: result.provision ?? '',
     packs: contentsOf(p).map((id) => v.sendings.get(id)?.tag ?? '?'),
-    netKg: netKg.hi,
+    netKg,
     grossKg,
     seal: p.closed?.seal ?? '',
   };

@@ -1,4 +1,4 @@
-import { type ConsignmentFacts, localDay, type PackFacts, type Region } from '@gavrel/core';
+import { type ConsignmentFacts, localDay, type PackFacts, type Region, type SentPackage } from '@gavrel/core';
 import {
   boxesLeft,
   consignmentState,
@@ -18,6 +18,9 @@ import { useMemo } from 'react';
 import { useAppSelector } from '../../state';
 import { rulingOf, useMinute, useZone } from '../../state/rulings';
 
+/** Made once: making it takes longer than sorting by it. */
+const TAGS = new Intl.Collator('en', { numeric: true });
+
 /** What there is to pack into and to send with. */
 export function useMeans(): Means {
   const { boxes, carriers, consignments } = useAppSelector((s) => s.logbook);
@@ -36,6 +39,8 @@ export function useMeans(): Means {
 export interface PackageView extends PackageState {
   readonly question: PackageQuestion;
   readonly ruled: RuledPackage;
+  /** As it left: that stands, whatever is known or ruled later. */
+  readonly sent: SentPackage | null;
 }
 
 export interface ConsignmentView {
@@ -88,7 +93,9 @@ export function useConsignment(id: string): ConsignmentView | null {
     if (!facts) return null;
     const all = Object.values(packs);
     const members = all.filter((f) => f.consignment === id).sort((a, b) => (a.tag < b.tag ? -1 : 1));
-    const state = consignmentState(facts, members);
+    const found = consignmentState(facts, members);
+    const tagged = (ids: readonly string[]) => [...ids].sort((a, b) => TAGS.compare(packs[a]?.tag ?? a, packs[b]?.tag ?? b));
+    const state = { ...found, packs: tagged(found.packs), unplanned: tagged(found.unplanned) };
     const on = facts.on !== undefined && facts.on >= today ? facts.on : today;
     const region = facts.region ?? shown;
     const outlines = outlinesByCode(all);
@@ -103,7 +110,8 @@ export function useConsignment(id: string): ConsignmentView | null {
     const base = { facts, state, members, sendings, means, region, on, today };
     const packages = state.packages.map((p): PackageView => {
       const question = askedOf(base, p, contentsOf(p), state.packages.length);
-      return { ...p, question, ruled: rulePacked(question) };
+      const sent = facts.sent?.packages.find((x) => x.id === p.id) ?? null;
+      return { ...p, question, ruled: rulePacked(question), sent };
     });
     return { ...base, packages };
   }, [facts, packs, policy, means, shown, zone, today, id]);

@@ -1,5 +1,6 @@
 import type { Subject } from '@gavrel/core';
 import type { Offer } from '@gavrel/core/consignment';
+import { router } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
@@ -47,6 +48,9 @@ function useOffers() {
   return { answer, ask, cancel };
 }
 
+/** Packs shown of those that stay. */
+const SHOWN = 12;
+
 /** What one way asks for, what stays and what would open it. */
 function OfferSheet({
   v,
@@ -60,7 +64,6 @@ function OfferSheet({
   onClose: () => void;
 }) {
   const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
-  const tags = (ids: readonly string[]) => ids.map((id) => v.sendings.get(id)?.tag ?? '?').join(', ');
   const { carry } = offer;
   const lists = [
     ['Pack it', carry.packaging],
@@ -91,7 +94,17 @@ function OfferSheet({
       </Words>
       {offer.stays.map((s) => (
         <Card key={s.why} title={`${packsWord(s.packs.length)} ${s.packs.length === 1 ? 'stays' : 'stay'}`}>
-          <Figures size={15}>{tags(s.packs)}</Figures>
+          <Row gap={6}>
+            {s.packs.slice(0, SHOWN).map((id) => (
+              <Button
+                key={id}
+                label={v.sendings.get(id)?.tag ?? '?'}
+                hint="open the pack"
+                onPress={() => router.push(`/pack/${id}`)}
+              />
+            ))}
+            {s.packs.length > SHOWN ? <Words>{`and ${s.packs.length - SHOWN} more`}</Words> : null}
+          </Row>
           <Words>{s.why}</Words>
           {s.opens ? <Words bold>{`It would go ${s.opens}.`}</Words> : null}
         </Card>

@@ -1,4 +1,4 @@
-import type { BoxFacts, CarrierFacts, ConsignmentFacts, Destination, Mode } from '@gavrel/core';
+import type { BoxFacts, CarrierFacts, ConsignmentFacts, Destination, Mode, SentPackage } from '@gavrel/core';
 import type { Offer, PackageState, RuledPackage, Stage } from '@gavrel/core/consignment';
 import { MODE_ROWS } from '../../routes/route-table';
 
@@ -54,5 +54,8 @@ export const packageName = (p: Pick<PackageState, 'number'>, box: BoxFacts | und
 /** What stands on a package by its ruling: "UN 3480, SP188, battery mark". */
 export const markWords = ({ result }: RuledPackage): string =>
   [result.un, result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(', ');
+
+/** The same as it was written down when it left. */
+export const sentWords = ({ un, provision }: SentPackage): string => [un, provision].filter(Boolean).join(', ');
 
 export const kgWords = (kg: number): string => `${kg.toFixed(2)} kg`;

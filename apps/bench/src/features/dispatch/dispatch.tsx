@@ -49,7 +49,6 @@ function ConsignmentLine({ line, today }: { line: Line; today: string }) {
   return (
     <Button
       label={`${nameOf(facts)}: ${STAGE_WORDS[state.stage]}, ${words}, ${told}`}
-      sign
       height={64}
       onPress={() => router.push(`/consignment/${facts.id}`)}
       testID={`consignment-${nameOf(facts)}`}

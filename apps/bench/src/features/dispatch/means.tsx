@@ -241,7 +241,6 @@ export function Means() {
     <Button
       key={key}
       label={`${head}: ${right}; ${second}`}
-      sign
       height={60}
       disabled={!may}
       onPress={open}

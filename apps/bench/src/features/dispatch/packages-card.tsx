@@ -28,7 +28,6 @@ function PackageLine({ v, p, onOpen }: { v: ConsignmentView; p: PackageView; onO
   return (
     <Button
       label={[packageName(p, box), progressWords(p), told].join('; ')}
-      sign
       height={72}
       onPress={onOpen}
       testID={`package-${p.number}`}

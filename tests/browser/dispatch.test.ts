@@ -1,0 +1,204 @@
+import type { Page } from 'puppeteer-core';
+import { PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
+import { axe, device, openWorld, printedBy, signIn, type World } from './harness';
+
+jest.setTimeout(240_000);
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+}, 400_000);
+afterAll(() => world.close());
+
+const WIDE = { width: 1280, height: 800 };
+
+async function scan(page: Page, tag: string): Promise<void> {
+  await type(page, 'pack-scan', tag);
+  await page.keyboard.press('Enter');
+}
+const until = (page: Page, words: RegExp) =>
+  page.waitForFunction((w: string) => new RegExp(w).test(document.body.innerText), {}, words.source);
+const choose = (page: Page, words: string) =>
+  page.evaluate(
+    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
+    words,
+  );
+
+test('packed by scan without the server, weighed, handed over, refused: back and unproven', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'shipper-Odo');
+  await tap(page, 'tab-dispatch');
+  await untilText(page, 'card-under-way', /Recycling, this week/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'consignment-Recycling, this week');
+  await untilText(page, 'card-packages', /3 of 5 packed/);
+  expect(await axe(page)).toEqual([]);
+  await world.stopServer();
+  await tap(page, 'package-1');
+  // A careless hand: nobody's code, one that lies in it, one of no consignment.
+  await scan(page, 'TH-9999');
+  await until(page, /TH-9999: no pack here has this code/);
+  await scan(page, 'th-101');
+  await until(page, /TH-101 lies in here already/);
+  await scan(page, 'TH-131');
+  await until(page, /TH-131 is in no consignment/);
+  await scan(page, 'TH-104');
+  await until(page, /TH-104 is in\./);
+  expect(await axe(page)).toEqual([]);
+  await type(page, 'gross-kg', '0,3');
+  await tap(page, 'close-package');
+  await until(page, /Not in it yet: TH-105.*0\.30 kg is less than box and packs weigh/);
+  await scan(page, 'TH-105');
+  await until(page, /Packed 5 of 5/);
+  await type(page, 'gross-kg', '2,4');
+  await type(page, 'seal', '0042');
+  await tap(page, 'close-package');
+  await see(page, 'reopen-package');
+  await tap(page, 'close-sheet');
+  await world.startServer();
+  await untilText(page, 'stage', /^packed/);
+  expect(await printedBy(page, () => tap(page, 'marks-roll'))).toBe('application/pdf');
+  expect(await printedBy(page, () => tap(page, 'print-document'))).toBe('application/pdf');
+  await tap(page, 'hand-over-consignment');
+  await type(page, 'waybill', 'MF-77');
+  await tap(page, 'leave-now');
+  await untilText(page, 'card-leave', /Marram Freight.*MF-77[^]*5 packs in 1 package, by road/);
+  // What left stands as it left.
+  await untilText(page, 'card-packages', /UN 3480, SP377-P909/);
+  await tap(page, 'outcome');
+  await choose(page, 'refused');
+  await type(page, 'outcome-why', 'the driver has no papers');
+  await tap(page, 'keep-outcome');
+  await untilText(page, 'stage', /^refused/);
+  await tap(page, 'tab-packs');
+  await type(page, 'search', 'TH-101');
+  await untilText(page, 'pack-TH-101', /unproven/);
+  expect(noise.filter((n) => !/ERR_CONNECTION|Failed to load resource|EventSource/.test(n))).toEqual([]);
+  await context.close();
+});
+
+test('ways side by side; the plan is kept, changed by hand with its law in sight; damaged packs are counted by two', async () => {
+  const shipper = await device(world, WIDE);
+  const { page } = shipper;
+  await signIn(page, 'shipper-Odo');
+  await tap(page, 'tab-dispatch');
+  await tap(page, 'could-go-recycler');
+  await see(page, 'compare-ways');
+  const address = page.url();
+  await tap(page, 'compare-ways');
+  await see(page, 'way-road-Marram Freight');
+  await see(page, 'way-air-passenger');
+  // No damaged pack flies, whatever the carrier takes; no post takes one.
+  expect(await textOf(page, 'way-air-passenger')).toMatch(/no/);
+  expect(await textOf(page, 'way-road-Eider Post')).toMatch(/no[^]*takes no/);
+  await tap(page, 'way-road-Marram Freight');
+  await until(page, /fewer than \d is impossible/);
+  await until(page, /mark DAMAGED\/DEFECTIVE LITHIUM-ION BATTERIES/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-plan');
+  await untilText(page, 'stage', /^planned/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'package-1');
+  const contents = await textOf(page, 'package-contents');
+  const tags = contents.match(/TH-\d+/g)!;
+  // Two taps: move, and where to; what the other package would be stands on the key.
+  await tap(page, `move-${tags[0]}`);
+  expect(await textOf(page, 'move-to-2')).toMatch(/UN 3480, SP376-P908, \d/);
+  await tap(page, 'move-to-2');
+  await page.waitForFunction(
+    (tag: string) => !document.querySelector('[data-testid="package-contents"]')!.textContent!.includes(tag),
+    {},
+    tags[0]!,
+  );
+  for (const tag of tags.slice(1)) {
+    await scan(page, tag);
+    await until(page, new RegExp(`${tag} is in`));
+  }
+  await tap(page, 'close-package');
+  await until(page, /You closed it: somebody else counts/);
+  await tap(page, 'close-sheet');
+  await untilText(page, 'card-leave', /a second person counts|not closed/);
+
+  const other = await device(world, PHONE);
+  await signIn(other.page, 'technician-Tomas');
+  await other.page.goto(address);
+  await tap(other.page, 'package-1');
+  await type(other.page, 'second-count', '99');
+  await tap(other.page, 'keep-count');
+  await until(other.page, /Counted 99: open it and look/);
+  await type(other.page, 'second-count', String(tags.length - 1));
+  await tap(other.page, 'keep-count');
+  await until(other.page, /Counted by two/);
+  expect(await axe(other.page)).toEqual([]);
+  await other.context.close();
+  await shipper.context.close();
+});
+
+test('boxes and carriers: nonsense is named and nothing of it is kept; who may not change them sees them', async () => {
+  const { page, context } = await device(world, PHONE);
+  await signIn(page, 'shipper-Odo');
+  await page.goto(`${world.base}/means`);
+  await tap(page, 'add-box');
+  await type(page, 'box-name', 'Crate');
+  for (const [f, v] of [
+    ['length', '600'],
+    ['width', '400'],
+    ['height', '0'],
+    ['tareKg', '3'],
+    ['maxGrossKg', '2,5'],
+    ['stock', '4'],
+    ['price', '12,50'],
+  ] as const)
+    await type(page, `box-${f}`, v);
+  await until(page, /Its inner sides are more than 0 mm/);
+  await type(page, 'box-height', '300');
+  await until(page, /It may weigh no more than it does empty/);
+  await type(page, 'box-maxGrossKg', '30');
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-box');
+  await untilText(page, 'card-boxes', /Crate[^]*4 left[^]*600 × 400 × 300 mm, up to 30 kg/);
+  expect(await axe(page)).toEqual([]);
+  await context.close();
+  const reader = await device(world, PHONE);
+  await signIn(reader.page, 'technician-Wren');
+  await reader.page.goto(`${world.base}/means`);
+  await untilText(reader.page, 'card-carriers', /Marram Freight/);
+  expect(await reader.page.$('[data-testid="add-carrier"]')).toBeNull();
+  await reader.context.close();
+});
+
+test('by keyboard: from the board into a package and a pack scanned, without a pointer', async () => {
+  const { page, context } = await device(world, WIDE);
+  await signIn(page, 'shipper-Odo');
+  await page.keyboard.down('Alt');
+  await page.keyboard.press('d');
+  await page.keyboard.up('Alt');
+  await see(page, 'could-go-customer');
+  const reach = async (id: string) => {
+    for (let i = 0; i < 80; i++) {
+      if (await page.evaluate((t) => document.activeElement?.getAttribute('data-testid') === t, id)) return;
+      await page.keyboard.press('Tab');
+    }
+    throw new Error(`${id} is not reached by Tab`);
+  };
+  await reach('could-go-customer');
+  await page.keyboard.press('Enter');
+  await see(page, 'compare-ways');
+  await reach('compare-ways');
+  await page.keyboard.press('Enter');
+  await see(page, 'way-road-Marram Freight');
+  await reach('way-road-Marram Freight');
+  await page.keyboard.press('Enter');
+  await reach('keep-plan');
+  await page.keyboard.press('Enter');
+  await untilText(page, 'stage', /^planned/);
+  await reach('package-1');
+  await page.keyboard.press('Enter');
+  const tag = (await textOf(page, 'package-contents')).match(/TH-\d+/)![0];
+  // The field of the scanner has the keys already.
+  await page.keyboard.type(tag);
+  await page.keyboard.press('Enter');
+  await until(page, new RegExp(`${tag} is in`));
+  await page.keyboard.press('Escape');
+  await untilText(page, 'card-packages', /1 of \d+ packed/);
+  await context.close();
+});

@@ -57,7 +57,19 @@ describe('two workshops', () => {
     });
     expect(theirs.status).toBe(401);
     const seen = await inWorkshop(server.services.db, WORKSHOP, async (trx) => {
-      const tables = ['people', 'packs', 'places', 'jobs', 'consignments', 'owners', 'sessions', 'trainings', 'tries', 'incidents', 'entries'];
+      const tables = [
+        'people',
+        'packs',
+        'places',
+        'jobs',
+        'consignments',
+        'owners',
+        'sessions',
+        'trainings',
+        'tries',
+        'incidents',
+        'entries',
+      ];
       return Promise.all(tables.map(async (t) => (await trx(t).where('workshop_id', ELSEWHERE)).length));
     });
     expect(seen.every((n) => n === 0)).toBe(true);

@@ -93,7 +93,7 @@ export interface SiteCard {
   readonly callFirst: string;
 }
 
-export const PHOTO_OF = ['label', 'swelling', 'base', 'damage', 'other'] as const;
+export const PHOTO_OF = ['label', 'swelling', 'base', 'damage', 'package', 'other'] as const;
 export interface PhotoBody {
   /** Lower-case hex of the picture's bytes, which lie outside the log and can be erased. */
   readonly sha256: string;

@@ -1,5 +1,5 @@
 import type { Figure } from '../quantity/figure';
-import { byTime, type LoggedEntry, type Subject, subjectId, subjectType } from './entry';
+import { byTime, type LoggedEntry, type PhotoBody, type Subject, subjectId, subjectType } from './entry';
 import type {
   BoxBody,
   CarrierBody,
@@ -9,7 +9,7 @@ import type {
   PlannedBox,
   SentPackage,
 } from './entry-dispatch';
-import { firstSubjectId, type Item, standing, when } from './standing';
+import { firstSubjectId, type Item, note, type Statement, standing, when } from './standing';
 
 /** A package that was closed, and not opened since. */
 export interface ClosedPackage {
@@ -52,6 +52,7 @@ export interface ConsignmentFacts extends ConsignmentDescription {
   readonly sent: Sent | null;
   readonly arrived: (DispatchBodies['consignment-arrived'] & { readonly at: string; readonly by: string }) | null;
   readonly ended: { readonly how: Ending; readonly reason: string; readonly at: string; readonly by: string } | null;
+  readonly photos: readonly Statement<PhotoBody>[];
   readonly lastAt: string;
 }
 
@@ -145,6 +146,7 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
           }
         : null,
     ended: ended ? { ...bodyAs<'consignment-ended'>(ended), ...signed(ended) } : null,
+    photos: items.filter((i) => i.kind === 'photo-taken').map((i) => note(i, i.body as PhotoBody)),
     lastAt: when(all[all.length - 1]!),
   };
 }

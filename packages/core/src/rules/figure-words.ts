@@ -34,6 +34,12 @@ const WORDS: Readonly<Record<string, string>> = {
   squareMetres: '# m²',
   height: '# m high',
   far: '# m from the building',
+  points: '# points a vehicle',
+  packageKg: '# kg gross a packaging',
+  vehicleKg: '# kg gross a vehicle',
+  freeWh: 'up to # Wh freely',
+  approvalWh: 'up to # Wh with approval',
+  spares: '# spares',
 };
 
 /**

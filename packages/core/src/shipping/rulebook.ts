@@ -1,4 +1,5 @@
 import { type Certainty, type Rule, asRule, Rulebook } from '../rules/rule';
+import { OWN_WAY_RULES } from './rules-own';
 import { SEA_RULES } from './rules-sea';
 import { US_RULES } from './rules-us';
 
@@ -48,6 +49,7 @@ export const SHIPPING_RULES: readonly Rule[] = [
   ...airEdition(2026),
   ...SEA_RULES,
   ...US_RULES,
+  ...OWN_WAY_RULES,
   asRule('air.965-charge', 'loose packs fly at no more than 30 % of rated capacity', 'PI 965; over it special provision A331', 'H', '2016-04-01', null, null, { percent: 30 }),
   asRule('air.966-charge', 'packs with equipment fly at no more than 30 % of rated capacity; cells and packs up to 2.7 Wh are exempt', 'PI 966; over it special provision A331', 'M', '2026-01-01', null, null, { percent: 30, exemptWh: 2.7 }),
   asRule('air.966-charge', 'for packs with equipment at most 30 % is advised', 'PI 966', 'M', null, '2025-12-31', null, {}),

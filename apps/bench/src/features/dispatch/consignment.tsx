@@ -18,6 +18,7 @@ import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
 import { DescribeSheet } from './describe-sheet';
 import { LeaveCard } from './leave-card';
+import { OwnWaysCard } from './own-ways-card';
 import { PackagesCard } from './packages-card';
 import { PapersCard } from './papers-card';
 import { type ConsignmentView, useConsignment } from './use-consignment';
@@ -157,6 +158,7 @@ export function Consignment({ id }: { id: string }) {
     <>
       <PacksCard v={v} />
       {open && plans ? <WaysCard v={v} /> : null}
+      {open ? <OwnWaysCard v={v} /> : null}
     </>
   );
   const packing = (

@@ -16,6 +16,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { dueWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { ChosenCards } from './chosen-card';
+import { CriticalCard } from './critical-card';
 import { nameOf, packagesWord, packsWord, STAGE_WORDS } from './words';
 
 interface Line {
@@ -169,6 +170,7 @@ export function Dispatch() {
           ))}
         </Card>
       ) : null}
+      <CriticalCard />
       <ChosenCards onConsign={ships ? (ids) => void start(ids) : null} />
     </>
   );

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Pictures } from '../../entry/pictures';
 import { View } from 'react-native';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
@@ -74,6 +75,7 @@ export function PackagesCard({ v }: { v: ConsignmentView }) {
       {v.packages.map((p) => (
         <PackageLine key={p.id} v={v} p={p} onOpen={() => setOpen(p.id)} />
       ))}
+      <Pictures of="package" on={[`consignment:${v.facts.id}`]} photos={v.facts.photos} label="Photograph the packages" />
       {shown ? <PackageSheet v={v} p={shown} onClose={() => setOpen(null)} /> : null}
     </Card>
   );

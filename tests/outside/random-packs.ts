@@ -134,7 +134,7 @@ export const route: fc.Arbitrary<Route> = fc
       fc.constantFrom('road' as const, 'rail' as const, 'sea' as const, 'air-cargo' as const, 'air-passenger' as const),
       30,
     ),
-    region: fc.constantFrom('us' as const, 'eu' as const, 'international' as const),
+    region: fc.constantFrom('us' as const, 'eu' as const, 'international' as const, 'ch' as const, 'ca' as const),
     on: fc.constantFrom('2025-06-30', '2026-11-24', '2026-11-24', '2026-11-24', '2027-06-30', '2027-07-01', '2024-12-31'),
   })
   .map((r) => JSON.parse(JSON.stringify(r)) as Route);

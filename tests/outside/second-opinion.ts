@@ -405,6 +405,8 @@ function byMode(f: Facts, route: Required<Pick<Route, 'mode'>> & Route, conditio
     return ruled('forbidden', !lithium ? null : flying ? 'A154' : american ? '173.21(c)' : 'SP376-P911', un);
   }
   if (f.chemistry === 'none') return ruled('allowed', 'none', null, false);
+  // Canada: no rules of road and rail held.
+  if (route.region === 'ca' && (mode === 'road' || mode === 'rail')) return ruled('hold', null, null);
   if (!held(book, on)) return ruled('hold', null, null);
   if (f.chemistry === 'ni-mh') return nickel(f, mode, condition);
   if (!(f.chemistry in UNS)) return ruled('hold', null, null);

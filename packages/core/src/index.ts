@@ -58,6 +58,7 @@ export * from './storage/order';
 export * from './shipping/classify';
 export * from './rules/compare';
 export * from './shipping/facts';
+export * from './shipping/regions';
 export * from './shipping/rulebook';
 export { statedOf } from './shipping/stated';
 export * from './shipping/words';

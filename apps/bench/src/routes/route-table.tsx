@@ -1,4 +1,4 @@
-import { type AskedRoute, type CellWord, isDay, type Region, REGIONS } from '@gavrel/core';
+import { type AskedRoute, type CellWord, isDay, type Region, REGION_RULES, REGIONS } from '@gavrel/core';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../state';
@@ -25,13 +25,8 @@ const COLUMNS = [
   ['in-equipment', 'use', 'in equipment'],
   ['loose', 'recycling', 'to recycling'],
 ] as const;
-export const REGION_WORDS: Record<Region, string> = {
-  eu: 'Europe',
-  uk: 'United Kingdom',
-  us: 'United States',
-  international: 'international',
-};
-const CHOICES = REGIONS.filter((r) => r !== 'international');
+export const REGION_WORDS = Object.fromEntries(REGIONS.map((r) => [r, REGION_RULES[r].words])) as Record<Region, string>;
+export const REGION_CHOICES = REGIONS.filter((r) => r !== 'international');
 
 /** What one cell shows: its word, and how many of the packs go where not all share one. */
 export interface Shown extends AskedRoute {
@@ -136,7 +131,7 @@ export function AskedKeys({ asked, today }: { asked: ReturnType<typeof useAsked>
       </Words>
       <Choice
         label="Rules of road and rail"
-        options={CHOICES}
+        options={REGION_CHOICES}
         words={REGION_WORDS}
         value={asked.region}
         onChange={(r) => dispatch(regionChosen(r))}

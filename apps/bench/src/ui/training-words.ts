@@ -1,5 +1,5 @@
 import type { Person, Training } from '@gavrel/contract';
-import type { Mode, Region } from '@gavrel/core';
+import { type Mode, type Region, REGION_RULES } from '@gavrel/core';
 
 /** What somebody is trained for. */
 export const TRAINED_FOR: Record<Training['kind'], string> = {
@@ -18,7 +18,7 @@ export const trainingWords = (t: Training, today: string): string =>
 export function trainingFor(mode: Mode, region: Region): Training['kind'] {
   if (mode === 'air-cargo' || mode === 'air-passenger') return 'air';
   if (mode === 'sea') return 'sea';
-  return region === 'us' ? 'us' : 'adr';
+  return REGION_RULES[region].road === '49cfr' ? 'us' : 'adr';
 }
 
 /** Who has a current training of a kind, or that nobody has. */

@@ -1,6 +1,7 @@
 import type { Condition } from '../logbook/entry';
 import { classify } from '../shipping/classify';
 import type { Provision, Region, ShippingFacts } from '../shipping/facts';
+import { REGION_RULES } from '../shipping/regions';
 import { SHIPPING } from '../shipping/rulebook';
 import { loadPoints } from './load';
 
@@ -139,14 +140,15 @@ function byHand(packs: readonly Judged[], placement: ShippingFacts['placement'])
  */
 export function ownWays(packs: readonly OwnPack[], region: Region, on: string): OwnWay[] {
   const judged = packs.map((p): Judged => {
-    const road = { mode: 'road', region: region === 'us' ? 'us' : 'eu', on } as const;
+    const road = { mode: 'road', region, on } as const;
     const { condition } = classify({ ...p.shipping, package: { packs: 1, ...(p.kg !== null && { netKg: p.kg }) } }, road);
     return { ...p, condition, wattHours: energyOf(p.shipping) };
   });
   const placement = packs[0]?.shipping.placement;
+  const { road } = REGION_RULES[region];
   const nothing: Reason = () => '';
   return [
-    region === 'us' ? american(judged, on) : european(judged, on),
+    ...(road === '49cfr' ? [american(judged, on)] : road === 'adr' ? [european(judged, on)] : []),
     byHand(judged, placement),
     way('train or bus', judged, nothing, [COVER, 'as hand baggage, never left alone; ask the operator'], ['own.train']),
     way(

@@ -86,7 +86,7 @@ describe('a pack and its consignment', () => {
         const now = rule(f, DEFAULT_POLICY, NOW, ON).judgement.condition;
         expect(f.cameBack === undefined ? ['sound'] : ['unproven']).toContain(now);
       }),
-      { numRuns: 300 },
+      { numRuns: 800 },
     );
   });
 });

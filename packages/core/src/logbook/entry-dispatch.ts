@@ -4,8 +4,8 @@ export const MODES = ['road', 'rail', 'sea', 'air-cargo', 'air-passenger'] as co
 export type Mode = (typeof MODES)[number];
 export const PLACEMENTS = ['loose', 'with-equipment', 'in-equipment'] as const;
 export type Placement = (typeof PLACEMENTS)[number];
-/** `uk` reads as `eu` where nothing else is said. */
-export const REGIONS = ['us', 'eu', 'uk', 'international'] as const;
+/** Whose rules hold there is said in `shipping/regions.ts`. */
+export const REGIONS = ['us', 'eu', 'uk', 'ch', 'ca', 'international'] as const;
 export type Region = (typeof REGIONS)[number];
 
 /** Where packs go, and what for. */

@@ -178,19 +178,19 @@ export interface PackConsignment {
 /**
  * The last word on each pack counts, so it is never in two consignments. What left with one is in no other one until it is here again: refused
  * or returned, or handled by somebody.
- * @param handled times at which somebody had it in hand, ISO.
+ * @param inHand had somebody the pack in hand?
  */
-export function consignmentOf(items: readonly Item[], me: Subject, handled: readonly string[]): PackConsignment {
+export function consignmentOf(items: readonly Item[], me: Subject, inHand: (i: Item) => boolean): PackConsignment {
   let id: string | null = null;
   let left: string | null = null;
   let back: string | null = null;
   for (const i of items) {
+    // Somebody had it in hand since it left: it is here.
+    if (left !== null && i.kind !== 'consignment-ended' && inHand(i)) [id, left] = [null, null];
     if (!i.entry.subjects.includes(me)) continue;
     const to = firstSubjectId(i.entry, 'consignment');
     if (to === null) continue;
     const at = when(i.entry);
-    // Somebody had it in hand since it left: it is here.
-    if (left !== null && handled.some((h) => h > left! && h <= at)) [id, left] = [null, null];
     switch (i.kind) {
       case 'consigned':
       case 'packed':
@@ -212,6 +212,5 @@ export function consignmentOf(items: readonly Item[], me: Subject, handled: read
       }
     }
   }
-  if (left !== null && handled.some((h) => h > left!)) [id, left] = [null, null];
   return { id, left, back };
 }

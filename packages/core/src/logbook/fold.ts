@@ -138,8 +138,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const move = last(puts)?.kind === 'moved' ? last(puts) : undefined;
   const gone = leftAt(items, me);
   const left = gone?.at ?? null;
-  const handled = items.filter((i) => inHand(i, me)).map((i) => when(i.entry));
-  const { id: consignment, back } = consignmentOf(items, me, handled);
+  const { id: consignment, back } = consignmentOf(items, me, (i) => inHand(i, me));
   const isOld = (at: string) => back !== null && at <= back;
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
@@ -302,8 +301,10 @@ const LEFT_TO: Readonly<Partial<Record<Kind, 'owner' | 'recycler' | 'carrier'>>>
 
 /** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
 function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' | 'carrier' } | null {
-  const out = items.filter((i) => i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined).pop();
-  if (!out || items.some((i) => inHand(i, me) && when(i.entry) > when(out.entry))) return null;
+  const leaves = (i: Item) => i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined;
+  const at = items.reduce((last, i, n) => (leaves(i) ? n : last), -1);
+  const out = items[at];
+  if (!out || items.slice(at + 1).some((i) => inHand(i, me))) return null;
   return { at: when(out.entry), to: LEFT_TO[out.kind]! };
 }
 

@@ -1,5 +1,6 @@
 import type { Condition, Purpose } from '../logbook/entry';
 import type { Region } from '../shipping/facts';
+import { REGION_RULES } from '../shipping/regions';
 import { NEW_LIST, WASTE } from './rules-waste';
 
 export interface WasteAsked {
@@ -46,7 +47,10 @@ export function wasteOf(a: WasteAsked): WasteRuling | null {
     rules.push(id);
     words.push(rule.title);
   };
-  if (a.region === 'us') {
+  const law = REGION_RULES[a.region].waste;
+  if (law === null)
+    return { code: a.code, until: null, words: ['the waste law of this country is not held here: look it up'], rules };
+  if (law === 'us') {
     cite('waste.us.label');
     cite('waste.us.clock');
     if (a.condition === 'damaged') cite('waste.us.damaged');
@@ -54,8 +58,8 @@ export function wasteOf(a: WasteAsked): WasteRuling | null {
     const { years } = WASTE.undated('waste.us.clock').figures;
     return { code: null, until: a.since ? yearsLater(a.since.slice(0, 10), years!) : null, words, rules };
   }
-  cite(a.region === 'uk' ? 'waste.uk.code' : 'waste.eu.code');
-  if (a.region !== 'uk') cite('waste.eu.portable');
-  const ours = a.region !== 'uk' && WASTE.on('waste.eu.code', a.on)?.edition === NEW_LIST ? NEW_CODE : OLD_CODE;
+  cite(law === 'uk' ? 'waste.uk.code' : 'waste.eu.code');
+  if (law !== 'uk') cite('waste.eu.portable');
+  const ours = law !== 'uk' && WASTE.on('waste.eu.code', a.on)?.edition === NEW_LIST ? NEW_CODE : OLD_CODE;
   return { code: a.code ?? ours, until: null, words, rules };
 }

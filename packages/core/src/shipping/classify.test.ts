@@ -302,3 +302,16 @@ describe('properties', () => {
     }
   });
 });
+
+test('a country of its own is never silently ruled by its neighbour’s rules', () => {
+  const asked = (region: 'eu' | 'uk' | 'ch' | 'ca', mode: 'road' | 'air-cargo' = 'road') =>
+    classify(base, { mode, region, on: '2026-11-27' });
+  const { outcome, provision } = asked('eu');
+  for (const region of ['uk', 'ch'] as const) {
+    expect(asked(region)).toMatchObject({ outcome, provision });
+    expect(asked(region).notes.join()).toMatch(/look up where/);
+  }
+  expect(asked('ca')).toMatchObject({ outcome: 'hold', provision: null, missing: [], rules: ['region.unheld'] });
+  expect(asked('ca').notes.join()).toMatch(/look them up/);
+  expect(asked('ca', 'air-cargo')).toMatchObject(asked('eu', 'air-cargo'));
+});

@@ -6,6 +6,7 @@ import { MODES, type Mode, type Placement, PLACEMENTS, type Route } from './fact
 import type { Leaf, Reader } from './leaf';
 import { landRoute } from './land';
 import { net } from './package';
+import { REGION_RULES } from './regions';
 import { SHIPPING } from './rulebook';
 import { usRoute } from './us';
 
@@ -104,7 +105,8 @@ export function decide(r: Reader, route: Route): Leaf {
   const mode = route.mode ?? r.decide<Mode>('mode', ['mode'], MODES);
   const air = mode === 'air-cargo' || mode === 'air-passenger';
   const sea = mode === 'sea';
-  const us = route.region === 'us' && !air && !sea;
+  const here = REGION_RULES[route.region ?? 'international'];
+  const us = here.road === '49cfr' && !air && !sea;
 
   if (state.condition === 'critical') {
     r.peek('findings');
@@ -126,6 +128,11 @@ export function decide(r: Reader, route: Route): Leaf {
     if (settle) return settle;
     r.cite('not-dangerous');
     return r.leaf('allowed', 'none', null, false);
+  }
+  if (!air && !sea && here.road === null) {
+    r.say(here.says ?? '');
+    r.cite('region.unheld');
+    return r.leaf('hold', null, null);
   }
   const held = SHIPPING.on(`${air ? 'air' : sea ? 'sea' : us ? 'us' : 'road'}.edition`, route.on);
   if (!held) {
@@ -156,6 +163,8 @@ export function decide(r: Reader, route: Route): Leaf {
   const purpose = r.peek<string>('purpose') ?? 'use';
   const q = { metal, placement, un, condition, recycling: purpose !== 'use', mode };
   const leaf = air ? airRoute(r, q) : us ? usRoute(r, q) : landRoute(r, q);
+  // Behind what decided it: it changes nothing, and is looked up all the same.
+  if (!air && !sea && here.says !== null) r.say(here.says);
   return settle && (leaf.outcome === 'allowed' || leaf.outcome === 'split' || leaf.outcome === 'hold')
     ? { ...settle, un: leaf.un, missing: [...new Set([...settle.missing, ...leaf.missing])] }
     : leaf;

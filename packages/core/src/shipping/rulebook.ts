@@ -79,6 +79,7 @@ export const SHIPPING_RULES: readonly Rule[] = [
   asRule('not-dangerous', 'no lithium battery: not dangerous goods under these rules', 'UN Model Regulations', 'H', null, null, null, {}),
   asRule('ni-mh', 'nickel-metal hydride: not subject by road and rail; by air protected against short circuit, no other provisions', 'special provision A199; UN 3496 is a name of sea transport only', 'M', null, null, null, {}),
   asRule('ni-mh.damaged', 'damaged nickel-metal hydride: hold by air, isolate elsewhere', OWN, 'H', null, null, null, {}),
+  asRule('region.unheld', 'no rules of road and rail are held for this country: hold, look them up', OWN, 'H', null, null, null, {}),
   asRule('no-edition', 'no edition held for this day and mode: hold', OWN, 'H', null, null, null, {}),
   asRule('mass-bound', 'a pack not weighed is taken as at most 1 kg for each 100 Wh', 'common practice, no source: packs hold 150 Wh/kg and more', 'M', null, null, null, { whPerKg: 100 }),
 ];

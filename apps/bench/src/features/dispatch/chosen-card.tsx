@@ -1,4 +1,4 @@
-import { factWords, judge, localDay, provisionWords } from '@gavrel/core';
+import { factWords, judge, localDay, provisionWords, REGION_RULES } from '@gavrel/core';
 import { type Chosen, type ChosenCell, chosenLoad, chosenMatrix, RELIEF_POINTS } from '@gavrel/core/dispatch';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -174,7 +174,7 @@ export function ChosenCards({ onConsign }: { onConsign: ((ids: readonly string[]
             ) : null}
             <AskedKeys asked={asked} today={today} />
           </Card>
-          {region === 'us' || asked.trouble !== null ? null : <LoadCard cells={cells} />}
+          {REGION_RULES[region].road !== 'adr' || asked.trouble !== null ? null : <LoadCard cells={cells} />}
         </>
       ) : null}
       {choosing ? (

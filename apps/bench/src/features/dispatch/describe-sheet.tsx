@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { v4 } from 'uuid';
 import { draft } from '../../device/write';
 import { useOwner } from '../../entry/use-owner';
-import { REGION_WORDS } from '../../routes/route-table';
+import { REGION_CHOICES, REGION_WORDS } from '../../routes/route-table';
 import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { Button, Choice } from '../../ui/buttons';
@@ -13,7 +13,6 @@ import { Words } from '../../ui/words';
 import type { ConsignmentView } from './use-consignment';
 import { DESTINATION_WORDS } from './words';
 
-const REGIONS = ['eu', 'uk', 'us'] as const satisfies readonly Region[];
 const PLACEMENT_WORDS = { loose: 'loose', 'with-equipment': 'with machines', 'in-equipment': 'in machines' } as const;
 
 /** Where to, when, to whom. What is typed stays until it is kept. */
@@ -92,9 +91,9 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
       <Words bold>Rules of road and rail</Words>
       <Choice
         label="Rules of road and rail"
-        options={REGIONS}
+        options={REGION_CHOICES}
         words={REGION_WORDS}
-        value={region as (typeof REGIONS)[number]}
+        value={region as (typeof REGION_CHOICES)[number]}
         onChange={setRegion}
       />
       <Field

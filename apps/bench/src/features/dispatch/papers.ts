@@ -1,7 +1,6 @@
-import type { PolicyFacts } from '@gavrel/core';
+import { type PolicyFacts, type Provision, REGION_RULES } from '@gavrel/core';
 import { writeList } from '@gavrel/core/batch';
 import { draftBand, fromMemory, loadPoints, marksOf, RELIEF_POINTS, shippingName } from '@gavrel/core/dispatch';
-import type { Provision } from '@gavrel/core';
 import type { ReportPaper } from '../../paper/draw';
 import type { MarksPaper } from '../../paper/marks';
 import type { ConsignmentView, PackageView } from './use-consignment';
@@ -114,7 +113,7 @@ function documentLines(v: ConsignmentView): string[] {
     const key = `${d.un} ${d.name} ${d.provision}`;
     groups.set(key, [...(groups.get(key) ?? []), d]);
   }
-  const tunnel = v.facts.mode === 'road' && v.region !== 'us' ? ', (E)' : '';
+  const tunnel = v.facts.mode === 'road' && REGION_RULES[v.region].road === 'adr' ? ', (E)' : '';
   return [...groups.values()].map((of) => {
     const [d] = of;
     const kg = of.reduce((sum, x) => sum + x.netKg, 0);
@@ -155,7 +154,7 @@ export function documentPaper(
             },
           ]
         : []),
-      ...(v.facts.mode === 'road' && v.region !== 'us'
+      ...(v.facts.mode === 'road' && REGION_RULES[v.region].road === 'adr'
         ? [
             {
               title: 'In one vehicle',

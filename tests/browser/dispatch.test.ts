@@ -166,6 +166,37 @@ test('boxes and carriers: nonsense is named and nothing of it is kept; who may n
   await reader.context.close();
 });
 
+test('a maker’s notice: faulty lines are named, the packs it concerns stand in groups, the recall goes on their record', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'lead-Ines');
+  await page.goto(`${world.base}/notices`);
+  await tap(page, 'file-notice');
+  await type(page, 'notice-title', 'Knot 13: leaks');
+  await type(page, 'notice-says', 'Stop using it.');
+  await page.focus('[data-testid="notice-list"]');
+  for (const line of ['type code,made from,made to', 'SK-KN13-54,2024,2024-02', ',2024,2024', 'SK-KN13-54,2025,2024']) {
+    await page.keyboard.type(line);
+    await page.keyboard.press('Enter');
+  }
+  await untilText(page, 'notice-read', /1 read, 2 not/);
+  await until(page, /line 3: no type code/);
+  await until(page, /line 4: made from 2025 lies after made to 2024/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-notice');
+  await tap(page, 'notice-Knot 13: leaks');
+  await see(page, 'record-recall');
+  expect(await axe(page)).toEqual([]);
+  const tag = /TH-\d+/.exec(await textOf(page, 'affected-here'))![0];
+  await tap(page, 'record-recall');
+  await untilText(page, 'affected-here', /recall recorded/);
+  await tap(page, 'close-sheet');
+  await tap(page, 'tab-packs');
+  await type(page, 'search', tag);
+  await untilText(page, `pack-${tag}`, /damaged/);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('by keyboard: from the board into a package and a pack scanned, without a pointer', async () => {
   const { page, context } = await device(world, WIDE);
   await signIn(page, 'shipper-Odo');

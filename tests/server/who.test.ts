@@ -71,6 +71,7 @@ const KINDS: { readonly [K in keyof typeof WHO]: readonly [readonly Subject[], B
   'consignment-ended': [[CONSIGNMENT, PACK], { how: 'refused', reason: 'no mark on it' }],
   'box-described': [[`box:${v7()}`], BOX],
   'carrier-described': [[`carrier:${v7()}`], CARRIER],
+  'notice-filed': [[`notice:${v7()}`], { title: 'Fire risk', says: 'stop', on: '2026-11-02', ranges: [{ typeCode: 'A-1' }] }],
   'alarm-answered': [[PLACE], { answers: [LOOK], found: 'cold again' }],
 };
 

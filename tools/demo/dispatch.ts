@@ -90,6 +90,17 @@ const CARRIERS: readonly CarrierBody[] = [
   },
 ];
 
+/** A maker's notice that concerns some packs of the demo. */
+export function notice(w: Pick<Shed, 'scribe' | 'workshop' | 'daysAgo'>, by: string): void {
+  w.scribe.from(w.daysAgo(9));
+  w.scribe.write(by, 'notice-filed', [`notice:${v5('notice SK-PL16-99', w.workshop)}`], {
+    title: 'Plover 16: may overheat while it charges',
+    says: 'Stop using and charging it. We send a box and collect it by road.',
+    on: w.daysAgo(10).toISOString().slice(0, 10),
+    ranges: [{ typeCode: 'SK-PL16-99', madeFrom: '2023-01', madeTo: '2023-06' }],
+  });
+}
+
 /** Boxes and carriers; one consignment half packed, one refused and back, one whose receipt is owed. @param by the shipper. */
 export function dispatched(w: Shed, by: string, spent: readonly Subject[]): void {
   const id = (name: string) => v5(name, w.workshop);

@@ -17,7 +17,7 @@ import type { Knex } from 'knex';
 import { v5 } from 'uuid';
 import { seeded } from '../common';
 import { GANNET } from './bases';
-import { dispatched } from './dispatch';
+import { dispatched, notice } from './dispatch';
 import { describedYard } from './yard';
 import { earlierJobs, type Hands, instruments } from './earlier';
 import { type Model, MODELS } from './models';
@@ -485,6 +485,7 @@ class World implements Hands {
     instruments(this, INES);
     describedYard(this, INES, TOMAS);
     dispatched(this, ODO, spent);
+    notice(this, INES);
     return this.scribe.entries;
   }
 }

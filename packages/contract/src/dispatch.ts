@@ -1,7 +1,7 @@
 import { BOX_KINDS, type BoxBody, DESTINATIONS, type DispatchBodies, ENDINGS, MODES, PLACEMENTS, REGIONS } from '@gavrel/core';
 import Joi from 'joi';
 import { LONGEST } from './lengths';
-import { day, more, text, uuid } from './parts';
+import { day, madeOn, more, text, uuid } from './parts';
 
 const one = (options: readonly string[]) => Joi.string().valid(...options);
 const kilograms = () => Joi.number().min(0).max(100_000);
@@ -11,6 +11,7 @@ const name = () => text(LONGEST.name).min(1);
 /** Packs of one package, packages of one plan. */
 const packs = () => Joi.array().items(uuid()).max(2000).unique();
 const MOST_PACKAGES = 1000;
+const MOST_RANGES = 2000;
 
 /** Bodies of everything about sending packs away. */
 export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
@@ -109,6 +110,25 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
     contract: Joi.valid(true),
     telephone: text(40),
     price: Joi.object({ perPackage: money().required(), perKg: money().required(), class9: money() }).required(),
+    retired: Joi.valid(true),
+  }),
+  'notice-filed': Joi.object({
+    title: name().required(),
+    says: text(LONGEST.story).required(),
+    on: day().required(),
+    ranges: Joi.array()
+      .items(
+        Joi.object({
+          typeCode: text(LONGEST.typeCode).min(1).required(),
+          serialFrom: text(60).min(1),
+          serialTo: text(60).min(1),
+          madeFrom: madeOn(),
+          madeTo: madeOn(),
+        }),
+      )
+      .min(1)
+      .max(MOST_RANGES)
+      .required(),
     retired: Joi.valid(true),
   }),
 };

@@ -162,6 +162,16 @@ const GOOD: Record<Kind, unknown> = {
     },
     subjects(`carrier:${U}`),
   ),
+  'notice-filed': wrap(
+    'notice-filed',
+    {
+      title: 'Fire risk',
+      says: 'stop using',
+      on: '2026-11-02',
+      ranges: [{ typeCode: 'MG14-B50', madeFrom: '2021', madeTo: '2021-06' }],
+    },
+    subjects(`notice:${U}`),
+  ),
   'brought-down': wrap('brought-down', { to: 30, how: 'resistor', hours: 2.5 }),
   'topped-up': wrap('topped-up', { to: 50 }),
   cycled: wrap('cycled', { went: 'as-usual' }),

@@ -31,6 +31,7 @@ export const WHO: Readonly<Partial<Record<Kind, Who>>> = {
   'consignment-ended': 'shipper',
   'box-described': 'shipper',
   'carrier-described': 'shipper',
+  'notice-filed': 'lead',
 };
 
 /** Kinds that a viewer may write: whoever sees danger may say so. */

@@ -18,6 +18,7 @@ export const loadTable = () => screens().then((m) => ({ default: m.TableScreen }
 export const loadLanes = () => screens().then((m) => ({ default: m.Lanes }));
 export const loadConsignment = () => screens().then((m) => ({ default: m.Consignment }));
 export const loadMeans = () => screens().then((m) => ({ default: m.Means }));
+export const loadNotices = () => screens().then((m) => ({ default: m.Notices }));
 export const loadDispatch = () => screens().then((m) => ({ default: m.Dispatch }));
 
 /** Fetches all of it once the first screen stands. A failure is no harm: opening a screen tries again. */

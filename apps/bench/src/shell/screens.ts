@@ -3,6 +3,7 @@ export { Batch } from '../features/batch/batch';
 export { Consignment } from '../features/dispatch/consignment';
 export { Dispatch } from '../features/dispatch/dispatch';
 export { Means } from '../features/dispatch/means';
+export { Notices } from '../features/dispatch/notices';
 export { Job } from '../features/job/job';
 export { More } from '../features/more/more';
 export { People } from '../features/more/people';

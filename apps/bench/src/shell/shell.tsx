@@ -55,7 +55,8 @@ function Nav({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
       : to === '/packs'
         ? path.startsWith('/pack')
         : path === to ||
-          (to === '/dispatch' && (path === '/table' || path === '/means' || path.startsWith('/consignment'))) ||
+          (to === '/dispatch' &&
+            (path === '/table' || path === '/means' || path === '/notices' || path.startsWith('/consignment'))) ||
           (to === '/yard' && (path.startsWith('/place') || path === '/round' || path.startsWith('/incident'))) ||
           (to === '/more' && (path.startsWith('/more') || path === '/rules' || path === '/people'));
   return (

@@ -7,6 +7,7 @@ import {
   type InstrumentFacts,
   type JobFacts,
   type NotebookFacts,
+  type NoticeFacts,
   type PackFacts,
   type PlaceFacts,
   type PolicyFacts,
@@ -36,6 +37,8 @@ export interface LogbookState {
   readonly consignments: Readonly<Record<string, ConsignmentFacts>>;
   readonly boxes: Readonly<Record<string, BoxFacts>>;
   readonly carriers: Readonly<Record<string, CarrierFacts>>;
+  /** Recalls and safety notices of makers. */
+  readonly notices: Readonly<Record<string, NoticeFacts>>;
   /** Model sheets that came from other workshops, by model. */
   readonly sheets: Readonly<Record<string, readonly TakenSheet[]>>;
   readonly policy: PolicyFacts;
@@ -63,6 +66,7 @@ const RECORDS = [
   'consignments',
   'boxes',
   'carriers',
+  'notices',
 ] as const;
 type RecordName = (typeof RECORDS)[number];
 
@@ -103,6 +107,7 @@ const initialState: LogbookState = {
   consignments: {},
   boxes: {},
   carriers: {},
+  notices: {},
   sheets: {},
   policy: DEFAULT_POLICY,
   unsent: 0,

@@ -86,6 +86,7 @@ const changesOf = (diff: Diff): Changes => ({
   consignments: record(diff.consignment),
   boxes: record(diff.box),
   carriers: record(diff.carrier),
+  notices: record(diff.notice),
   ...(diff.policy.size > 0 && { policy: [...diff.policy.values()].pop() ?? null }),
 });
 

@@ -121,7 +121,11 @@ export interface PackLine {
 const TAGS = new Intl.Collator('en', { numeric: true });
 
 /** Where a pack is that left. */
-export const LEFT_WORDS = { owner: 'left with its owner', recycler: 'left for recycling', carrier: 'left with a carrier' } as const;
+export const LEFT_WORDS = {
+  owner: 'left with its owner',
+  recycler: 'left for recycling',
+  carrier: 'left with a carrier',
+} as const;
 
 /** Every pack of the device with what a list shows of it, by tag. */
 export function usePackLines(): readonly PackLine[] {

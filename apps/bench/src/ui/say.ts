@@ -14,6 +14,7 @@ import {
   SWEEP_NOT,
   SWEEP_POINTS,
 } from '@gavrel/core';
+import { dispatchWords, isDispatch } from './dispatch-words';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
 
 /** "due in 2 days, Thu 3 Dec", as people say it. */
@@ -96,7 +97,7 @@ function workWords(e: LoggedEntry): string {
     case 'station-skipped':
       return `${e.body.station} skipped`;
     default:
-      return e.kind;
+      return isDispatch(e) ? dispatchWords(e) : e.kind;
   }
 }
 

@@ -4,8 +4,8 @@ import type { Knex } from 'knex';
 import { type EntryRow, FOLDED } from './read';
 
 const DAYS = 30;
-/** Everything but packs, machines and jobs belongs to every device: policy, places, instruments, sheets, incidents, boxes, carriers. */
-const FOR_ALL = ['policy', 'instrument', 'model', 'box', 'carrier'];
+/** Everything but packs, machines and jobs belongs to every device: policy, places, instruments, sheets, incidents, boxes, carriers, notices. */
+const FOR_ALL = ['policy', 'instrument', 'model', 'box', 'carrier', 'notice'];
 
 interface Candidate {
   readonly id: string;

@@ -1,6 +1,7 @@
 export * from './carry';
 export * from './load';
 export * from './marks';
+export * from './notice';
 export * from './own';
 export * from './packaging';
 export * from './selection';

@@ -107,6 +107,28 @@ export interface CarrierBody {
   readonly retired?: true;
 }
 
+/** Which packs a notice is about: a type code, and perhaps a part of its serial numbers or dates. */
+export interface NoticeRange {
+  readonly typeCode: string;
+  readonly serialFrom?: string;
+  readonly serialTo?: string;
+  /** YYYY, YYYY-MM or YYYY-MM-DD. */
+  readonly madeFrom?: string;
+  readonly madeTo?: string;
+}
+
+/** A maker's recall or safety notice. Said whole each time. */
+export interface NoticeBody {
+  readonly title: string;
+  /** What the maker says to do. */
+  readonly says: string;
+  /** Day of the notice, YYYY-MM-DD. */
+  readonly on: string;
+  readonly ranges: readonly NoticeRange[];
+  /** It does not hold any more. Findings recorded under it stay. */
+  readonly retired?: true;
+}
+
 export interface DispatchBodies {
   'consignment-described': ConsignmentDescription;
   /** These packs are to go with it: the last consignment that names a pack has it. */
@@ -145,6 +167,7 @@ export interface DispatchBodies {
   'consignment-ended': { readonly how: Ending; readonly reason: string };
   'box-described': BoxBody;
   'carrier-described': CarrierBody;
+  'notice-filed': NoticeBody;
 }
 
 export const DISPATCH_ABOUT = {
@@ -161,4 +184,5 @@ export const DISPATCH_ABOUT = {
   'consignment-ended': 'consignment',
   'box-described': 'box',
   'carrier-described': 'carrier',
+  'notice-filed': 'notice',
 } as const satisfies Record<keyof DispatchBodies, string>;

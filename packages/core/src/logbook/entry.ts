@@ -25,6 +25,7 @@ export const SUBJECT_TYPES = [
   'consignment',
   'box',
   'carrier',
+  'notice',
 ] as const;
 export type SubjectType = (typeof SUBJECT_TYPES)[number];
 /** `type:uuid`. */

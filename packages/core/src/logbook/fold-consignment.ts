@@ -6,6 +6,7 @@ import type {
   ConsignmentDescription,
   DispatchBodies,
   Ending,
+  NoticeBody,
   PlannedBox,
   SentPackage,
 } from './entry-dispatch';
@@ -151,19 +152,24 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
   };
 }
 
+const WHOLE: readonly string[] = ['box-described', 'carrier-described', 'notice-filed'];
+
 export type BoxFacts = BoxBody & { readonly id: string; readonly at: string };
 export type CarrierFacts = CarrierBody & { readonly id: string; readonly at: string };
 
-/** What was said last of a box or a carrier, whole; null where nothing stands. */
+/** What was said last of a box, a carrier or a notice, whole; null where nothing stands. */
 function lastSaid<T>(id: string, entries: readonly LoggedEntry[]): (T & { readonly id: string; readonly at: string }) | null {
   const item = standing([...entries].sort(byTime))
-    .items.filter((i) => i.kind === 'box-described' || i.kind === 'carrier-described')
+    .items.filter((i) => WHOLE.includes(i.kind))
     .pop();
   return item ? { ...(item.body as T), id, at: when(item.entry) } : null;
 }
 export const foldBox = (id: string, entries: readonly LoggedEntry[]): BoxFacts | null => lastSaid<BoxBody>(id, entries);
 export const foldCarrier = (id: string, entries: readonly LoggedEntry[]): CarrierFacts | null =>
   lastSaid<CarrierBody>(id, entries);
+
+export type NoticeFacts = NoticeBody & { readonly id: string; readonly at: string };
+export const foldNotice = (id: string, entries: readonly LoggedEntry[]): NoticeFacts | null => lastSaid<NoticeBody>(id, entries);
 
 /** How a pack stands to consignments. */
 export interface PackConsignment {

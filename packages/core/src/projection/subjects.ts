@@ -1,6 +1,6 @@
 import { type Kind, type LoggedEntry, type Subject, type SubjectType, subjectType } from '../logbook/entry';
 import { foldInstrument, foldModel, foldNotebook, foldPack, foldPolicy } from '../logbook/fold';
-import { foldBox, foldCarrier, foldConsignment } from '../logbook/fold-consignment';
+import { foldBox, foldCarrier, foldConsignment, foldNotice } from '../logbook/fold-consignment';
 import { foldIncident } from '../logbook/fold-incident';
 import { foldJob } from '../logbook/fold-job';
 import { foldPlace, foldRound } from '../logbook/fold-place';
@@ -19,6 +19,7 @@ export const FOLDS = {
   consignment: foldConsignment,
   box: foldBox,
   carrier: foldCarrier,
+  notice: foldNotice,
   policy: (_id: string, entries: readonly LoggedEntry[]) => foldPolicy(entries),
 } as const satisfies Record<SubjectType, (id: string, entries: readonly LoggedEntry[]) => unknown>;
 

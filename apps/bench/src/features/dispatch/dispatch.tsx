@@ -142,6 +142,7 @@ export function Dispatch() {
         <Row>
           {ships ? <Button label="New consignment" height={56} onPress={() => void start([])} testID="new-consignment" /> : null}
           <Button label="Boxes and carriers" height={56} onPress={() => router.push('/means')} testID="open-means" />
+          <Button label="Notices of makers" height={56} onPress={() => router.push('/notices')} testID="open-notices" />
         </Row>
       </Card>
       {over.length > 0 ? (

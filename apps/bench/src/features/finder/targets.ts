@@ -20,6 +20,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['Round', '/round', 'opening check, closing sweep, looks'],
   ['Dispatch', '/dispatch', 'send, ship, routes, consignments'],
   ['Boxes and carriers', '/means', 'packaging, stock of boxes, prices'],
+  ['Notices of makers', '/notices', 'recall, safety notice'],
   ['Rules', '/rules', 'editions, provisions'],
   ['Table of packs', '/table', 'CSV, spreadsheet, import'],
   ['People', '/people', 'invite, roles, training'],

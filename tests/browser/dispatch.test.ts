@@ -133,6 +133,21 @@ test('ways side by side; the plan is kept, changed by hand with its law in sight
   await shipper.context.close();
 });
 
+test('back to the seller: the order of acts, the kit that is owed stands under what is due, the evidence is a paper', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'shipper-Odo');
+  await tap(page, 'tab-dispatch');
+  await tap(page, 'could-go-seller');
+  await untilText(page, 'card-return', /Stop using and charging it/);
+  await untilText(page, 'card-packs', /never with an air label|Never with an air label/i);
+  await tap(page, 'kit-asked');
+  await untilText(page, 'card-return', /recall kit: due in 14 days/);
+  expect(await printedBy(page, () => tap(page, 'print-evidence'))).toBe('application/pdf');
+  expect(await axe(page)).toEqual([]);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('boxes and carriers: nonsense is named and nothing of it is kept; who may not change them sees them', async () => {
   const { page, context } = await device(world, PHONE);
   await signIn(page, 'shipper-Odo');

@@ -10,6 +10,7 @@ import type {
   PlannedBox,
   SentPackage,
 } from './entry-dispatch';
+import { type DueItem, openDues } from './fold-dues';
 import { firstSubjectId, type Item, note, type Statement, standing, when } from './standing';
 
 /** A package that was closed, and not opened since. */
@@ -54,6 +55,8 @@ export interface ConsignmentFacts extends ConsignmentDescription {
   readonly arrived: (DispatchBodies['consignment-arrived'] & { readonly at: string; readonly by: string }) | null;
   readonly ended: { readonly how: Ending; readonly reason: string; readonly at: string; readonly by: string } | null;
   readonly photos: readonly Statement<PhotoBody>[];
+  /** What was set due for it and not met: a kit, an answer. */
+  readonly dues: readonly DueItem[];
   readonly lastAt: string;
 }
 
@@ -147,6 +150,7 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
           }
         : null,
     ended: ended ? { ...bodyAs<'consignment-ended'>(ended), ...signed(ended) } : null,
+    dues: openDues(all),
     photos: items.filter((i) => i.kind === 'photo-taken').map((i) => note(i, i.body as PhotoBody)),
     lastAt: when(all[all.length - 1]!),
   };

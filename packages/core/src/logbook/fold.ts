@@ -1,7 +1,8 @@
 export type { Statement, Waiting } from './standing';
+export { type DueItem, openDues } from './fold-dues';
+import { type DueItem, openDues } from './fold-dues';
 import type {
   Bodies,
-  DueKind,
   FormBody,
   GaugeBody,
   Kind,
@@ -27,14 +28,6 @@ import { value } from '../quantity/figure';
 import { reachOf } from './reach';
 import { type Answers, answersOf, hasSign, TRIAGE_SIGNS } from './answers';
 import { type Item, note, type Statement, firstSubjectId, standing, type Waiting, when } from './standing';
-
-export interface DueItem {
-  readonly id: string;
-  readonly what: DueKind;
-  /** YYYY-MM-DD. */
-  readonly on: string;
-  readonly note: string;
-}
 
 /** Something was done with a pack that is no rest, and after which an older charge says nothing. */
 export interface Worked {
@@ -331,14 +324,6 @@ export const addRemoval = (before: PackRemovedBody | undefined, said: PackRemove
 
 /** Outline, connector, ears and cable as far as they were said. */
 export const formOf = (f: PackFacts): FormBody => f.form?.body ?? {};
-
-/** What was set due and not met. */
-export function openDues(all: readonly LoggedEntry[]): DueItem[] {
-  const met = new Set(all.flatMap((e) => (e.kind === 'due-met' ? [e.body.meets] : [])));
-  return all.flatMap((e) =>
-    e.kind === 'due-set' && !met.has(e.id) ? [{ id: e.id, what: e.body.what, on: e.body.on, note: e.body.note ?? '' }] : [],
-  );
-}
 
 export interface NotebookFacts {
   readonly id: string;

@@ -224,6 +224,6 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
     ),
     ...owed.jobs.flatMap((j) => setDues('job', j)),
     ...owed.places.flatMap((p) => setDues('place', p)),
-    ...owed.consignments.flatMap((c) => consignmentDues(c, day)),
+    ...owed.consignments.flatMap((c) => [...consignmentDues(c, day), ...setDues('consignment', c)]),
   ].sort((a, b) => Number(late(b)) - Number(late(a)) || Number(signs(b)) - Number(signs(a)) || byDay(a, b));
 }

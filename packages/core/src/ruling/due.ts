@@ -79,7 +79,10 @@ export function waitDues(
 }
 
 /** Dues that were set on a job or a place, as lines of the list. */
-export function setDues(type: 'job' | 'place', facts: { readonly id: string; readonly dues: readonly DueItem[] }): Due[] {
+export function setDues(
+  type: 'job' | 'place' | 'consignment',
+  facts: { readonly id: string; readonly dues: readonly DueItem[] },
+): Due[] {
   return facts.dues.map((d) => ({ ...d, title: setTitle(d), subject: `${type}:${facts.id}`, derived: false }));
 }
 

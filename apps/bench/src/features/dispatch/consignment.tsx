@@ -21,6 +21,7 @@ import { LeaveCard } from './leave-card';
 import { OwnWaysCard } from './own-ways-card';
 import { PackagesCard } from './packages-card';
 import { PapersCard } from './papers-card';
+import { ReturnCard } from './return-card';
 import { type ConsignmentView, useConsignment } from './use-consignment';
 import { WaysCard } from './ways-card';
 import { DESTINATION_WORDS, nameOf, packsWord, STAGE_WORDS, wayWords } from './words';
@@ -154,9 +155,11 @@ export function Consignment({ id }: { id: string }) {
     );
   }
   const open = v.facts.sent === null && v.facts.ended === null;
+  const goesBack = v.facts.destination === 'seller' || v.facts.destination === 'recall';
   const choosing = (
     <>
       <PacksCard v={v} />
+      {goesBack ? <ReturnCard v={v} /> : null}
       {open && plans ? <WaysCard v={v} /> : null}
       {open ? <OwnWaysCard v={v} /> : null}
     </>

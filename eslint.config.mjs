@@ -29,6 +29,7 @@ const FLOW = [
   'batch',
   'plan',
   'consignment',
+  'discharge',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
@@ -39,6 +40,7 @@ const others = [
       'packages/core/src/batch/index.ts',
       'packages/core/src/plan/index.ts',
       'packages/core/src/consignment/index.ts',
+      'packages/core/src/discharge/index.ts',
       'packages/core/src/cases/index.ts',
       'packages/core/src/dispatch/index.ts',
       'packages/core/src/care/index.ts',

@@ -385,6 +385,8 @@ async function main(args: readonly string[]): Promise<void> {
       return (await import('./classify')).main(args, (text) => void process.stdout.write(text));
     case 'plan':
       return (await import('./plan')).main(args, (text) => void process.stdout.write(text));
+    case 'log':
+      return (await import('./log')).main(args, (text) => void process.stdout.write(text));
     case 'torture':
       return (await import('./torture')).main(args, say);
     case 'bench':

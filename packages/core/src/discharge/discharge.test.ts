@@ -1,0 +1,153 @@
+import fc from 'fast-check';
+import { measureLog } from './measure';
+import { BadLog, readLog } from './read';
+
+/** A pack of a capacity, Ah, behind a resistance, Ω, at a constant current; volts fall in a straight line from full to empty. */
+function constantCurrent({
+  amperes = 2,
+  ampereHours = 4,
+  ohm = 0.15,
+  full = 12.5,
+  empty = 9.6,
+  every = 10,
+  sign = 1,
+}: Partial<Record<'amperes' | 'ampereHours' | 'ohm' | 'full' | 'empty' | 'every' | 'sign', number>> = {}): [
+  number,
+  number,
+  number,
+][] {
+  const seconds = (ampereHours / amperes) * 3600;
+  const rows: [number, number, number][] = [
+    [0, full, 0],
+    [every, full, 0],
+  ];
+  for (let t = 0; t <= seconds; t += every)
+    rows.push([2 * every + t, full - ((full - empty) * t) / seconds - amperes * ohm, sign * amperes]);
+  rows.push([3 * every + seconds, empty, 0]);
+  return rows;
+}
+const csv = (rows: readonly (readonly number[])[], head = 'Time (s),Voltage (V),Current (A)', join = ','): string =>
+  [head, ...rows.map((r) => [r[0], r[1]!.toFixed(4), r[2]!.toFixed(4)].join(join))].join('\n');
+const measured = (text: string, ...more: [Parameters<typeof measureLog>[1]?, number?]) => measureLog(readLog(text), ...more);
+const holds = (i: { lo: number; hi: number } | null, x: number) => i !== null && i.lo <= x && x <= i.hi;
+
+describe('against closed forms', () => {
+  test.each([1, -1])('a constant current through a known resistance, current written with sign %d', (sign) => {
+    const r = measured(csv(constantCurrent({ sign })), { ampereHours: 4.4 }, 3);
+    expect(holds(r.capacityAh, 4)).toBe(true);
+    // Mean volts under load: halfway, less I·R.
+    expect(holds(r.energyWh, 4 * ((12.5 + 9.6) / 2 - 0.3))).toBe(true);
+    expect(holds(r.resistanceOhm, 0.15)).toBe(true);
+    expect(r.meanAmperes).toBeCloseTo(2, 3);
+    expect(holds(r.healthPercent, (100 * 4) / 4.4)).toBe(true);
+    expect(r.capacityAh.hi - r.capacityAh.lo).toBeLessThan(0.15);
+    expect(r).toMatchObject({ gaps: 0, remarks: [] });
+  });
+
+  test('a capacitor over a resistor: charge and energy of an exponential', () => {
+    const [farad, ohm, from] = [900, 30, 12];
+    const rows = Array.from({ length: 5000 }, (_, t) => {
+      const v = from * Math.exp((-t * 10) / (ohm * farad));
+      return [t * 10, v, v / ohm] as const;
+    });
+    const end = rows[rows.length - 1]![1];
+    const r = measured(csv(rows));
+    expect(holds(r.capacityAh, (farad * (from - end)) / 3600)).toBe(true);
+    expect(holds(r.energyWh, (farad * (from ** 2 - end ** 2)) / 2 / 3600)).toBe(true);
+  });
+
+  // Check values C80, C83 and C84 of our own arithmetic.
+  test('sums and a step worked by hand', () => {
+    const rows = [
+      [0, 12.3, 2],
+      [600, 11.9, 2.1],
+      [1200, 11.6, 1.95],
+      [1800, 11.3, 2.05],
+    ];
+    const r = measured(csv(rows));
+    expect((r.capacityAh.lo + r.capacityAh.hi) / 2).toBeCloseTo(1.0125, 4);
+    expect((r.energyWh.lo + r.energyWh.hi) / 2).toBeCloseTo(11.9154, 4);
+    const step = measured(
+      csv([
+        [0, 11.52, 0.4],
+        [1, 11.18, 2.4],
+        [2, 11.18, 2.4],
+      ]),
+    );
+    expect(holds(step.resistanceOhm, 0.17)).toBe(true);
+  });
+});
+
+describe('what logs are like', () => {
+  const rows = constantCurrent();
+  const base = measured(csv(rows));
+
+  test('semicolons and decimal commas, milli-units, minutes, words above the table and a byte-order mark change nothing', () => {
+    const foreign = csv(
+      rows.map(([t, v, a]) => [t / 60, v * 1000, a * 1000]),
+      '\ufeffLoad test of TH-171\nOperator;Wren\nTime [min];Voltage_mV;Current/mA',
+      ';',
+    ).replace(/(\d)\.(\d)/g, '$1,$2');
+    const r = measured(foreign);
+    expect(r.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 4);
+    expect(r.energyWh.hi).toBeCloseTo(base.energyWh.hi, 3);
+  });
+
+  test('a clock with a date, or hours and minutes', () => {
+    const at = (t: number) => new Date(Date.parse('2026-11-27T08:00:00Z') + t * 1000).toISOString();
+    const dated = measured(['timestamp,volts,current', ...rows.map(([t, v, a]) => `${at(t)},${v},${a}`)].join('\n'));
+    expect(dated).toMatchObject({ from: '2026-11-27T08:00:00.000Z', rows: rows.length });
+    expect(dated.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 3);
+    const clock = (t: number) =>
+      [Math.floor(t / 3600), Math.floor(t / 60) % 60, t % 60].map((x) => String(x).padStart(2, '0')).join(':');
+    const timed = measured(['time,volts,amps', ...rows.map(([t, v, a]) => `${clock(t)},${v},${a}`)].join('\n'));
+    expect(timed.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 3);
+  });
+
+  test('doubled rows are left out, unreadable ones named, a clock that goes back is told and counts nothing', () => {
+    const lines = csv(rows).split('\n');
+    lines.splice(50, 0, lines[49]!, 'overload,OL,---');
+    lines.splice(300, 0, `5,12,2`);
+    const r = measured(lines.join('\n'));
+    expect(r.remarks.join()).toMatch(/1 row is not readable: 52.*1 doubled row left out.*the clock went back once/);
+    expect(holds(r.capacityAh, 4)).toBe(true);
+  });
+
+  test('a charge is no discharge, and says nothing of health', () => {
+    const r = measured(csv(rows.map(([t], i) => [t, rows[rows.length - 1 - i]![1], 2])), { ampereHours: 4.4 }, 3);
+    expect(r.healthPercent).toBeNull();
+    expect(r.remarks.join()).toMatch(/this is a charge/);
+  });
+
+  test.each([
+    ['it did not begin full', { full: 11.4 }],
+    ['it did not end empty', { empty: 11.2 }],
+  ])('no health where %s', (why, made) => {
+    const r = measured(csv(constantCurrent(made)), { ampereHours: 4.4 }, 3);
+    expect(r.healthPercent).toBeNull();
+    expect(r.remarks.join()).toMatch(new RegExp(why));
+  });
+
+  test.each(['', 'a\nb', 'time,volts,amperes\n1,2', 'time,power\n1,2\n2,3', 'OL,OL,OL\nx,y,z', '1,2\n3,4'])(
+    '%j is refused in words',
+    (text) => expect(() => readLog(text)).toThrow(BadLog),
+  );
+
+  test('taking rows away only widens: what flowed stays inside the interval', () => {
+    const truth = { ah: 4, wh: 4 * ((12.5 + 9.6) / 2 - 0.3) };
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 3, max: 650 }),
+        fc.integer({ min: 4, max: 60 }),
+        fc.constantFrom(1, -1),
+        (at, missing, sign) => {
+          const all = constantCurrent({ sign });
+          const r = measured(csv([...all.slice(0, at), ...all.slice(at + missing)]));
+          expect([holds(r.capacityAh, truth.ah), holds(r.energyWh, truth.wh)]).toEqual([true, true]);
+          expect(r.capacityAh.hi - r.capacityAh.lo).toBeGreaterThanOrEqual(base.capacityAh.hi - base.capacityAh.lo - 1e-3);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});

@@ -1,0 +1,178 @@
+import type { Interval } from '../quantity/interval';
+import type { DischargeLog } from './read';
+
+/** What the instrument is taken to be off by where nobody says: gain of amperes and volts, offset A. Common practice, no source. */
+const ACCURACY = { gain: 0.01, voltsGain: 0.005, offset: 0.005 } as const;
+/** A pause longer than so many sampling intervals, or than so many seconds where rows lie closer, is a gap. */
+const GAP = { intervals: 3, seconds: 60 } as const;
+/** Below this part of the largest current the pack is at rest. */
+const REST = 0.02;
+
+export interface LogResult {
+  readonly rows: number;
+  readonly gaps: number;
+  /** First and last moment: ISO 8601 UTC where the log has a date, else seconds. */
+  readonly from: string | number;
+  readonly to: string | number;
+  readonly capacityAh: Interval;
+  readonly energyWh: Interval;
+  readonly resistanceOhm: Interval | null;
+  /** While it was under load. */
+  readonly meanAmperes: number;
+  readonly healthPercent: Interval | null;
+  readonly remarks: readonly string[];
+}
+
+/** What the label says: ampere-hours or watt-hours. */
+export interface Rated {
+  readonly ampereHours?: number;
+  readonly wattHours?: number;
+}
+
+/** The middle of all steps of time. */
+function samplingOf(seconds: Float64Array): number {
+  const steps = new Float64Array(seconds.length - 1);
+  for (let i = 1; i < seconds.length; i++) steps[i - 1] = seconds[i]! - seconds[i - 1]!;
+  const up = steps.filter((s) => s > 0).sort();
+  return up.length > 0 ? up[Math.floor(up.length / 2)]! : 0;
+}
+
+/** Largest current by its size, of the ordinary ones: a spike of one row is none. */
+function loadOf(amperes: Float64Array): number {
+  const sizes = amperes.map(Math.abs).sort();
+  return sizes[Math.floor(sizes.length * 0.98)]!;
+}
+
+/** Does the current run with a plus while it is discharged? By the volts at the ends and the sign that most charge has. */
+function signOf({ amperes, seconds }: DischargeLog): 1 | -1 {
+  let sum = 0;
+  for (let i = 1; i < amperes.length; i++) {
+    const dt = seconds[i]! - seconds[i - 1]!;
+    if (dt > 0) sum += ((amperes[i]! + amperes[i - 1]!) / 2) * dt;
+  }
+  return sum < 0 ? -1 : 1;
+}
+
+/** Resistance from steps of the current between neighbouring rows; null where none is large enough for the digits printed. */
+function resistanceOf(log: DischargeLog, sign: 1 | -1, load: number, sampling: number): Interval | null {
+  const { volts, amperes, seconds, steps } = log;
+  const least = Math.max(0.1 * load, 20 * steps.amperes);
+  const found: number[] = [];
+  for (let i = 1; i < volts.length; i++) {
+    const [dt, dI, dU] = [seconds[i]! - seconds[i - 1]!, sign * (amperes[i]! - amperes[i - 1]!), volts[i - 1]! - volts[i]!];
+    if (dt <= 0 || dt > Math.max(30, 3 * sampling) || Math.abs(dI) < least) continue;
+    // A step that the last digit of the volts could be is none.
+    if (Math.abs(dU) < 10 * steps.volts || dU * dI <= 0) continue;
+    found.push(dU / dI);
+  }
+  if (found.length === 0) return null;
+  found.sort((a, b) => a - b);
+  const [lo, hi] = [found[Math.floor(found.length * 0.25)]!, found[Math.ceil(found.length * 0.75) - 1]!];
+  return { lo: lo * 0.95, hi: hi * 1.05 };
+}
+
+/** Cells are full at rest above, and empty under load below, V; common practice, no source. */
+const ENDS = { full: 4.1, empty: 3.3 } as const;
+
+/** Why health does not follow; empty where it does. */
+function notWhole(log: DischargeLog, sign: 1 | -1, rest: number, cells: number | undefined): string {
+  const { volts, amperes } = log;
+  if (cells === undefined) return 'health: say how many cells are in series';
+  const resting = sign * amperes[0]! <= rest;
+  const first = volts[0]! / cells;
+  const last = volts[volts.length - 1]! / cells;
+  let lowest = last;
+  for (const v of volts) lowest = Math.min(lowest, v / cells);
+  if (first < (resting ? ENDS.full : ENDS.full - 0.15)) return `health: it did not begin full (${first.toFixed(2)} V a cell)`;
+  return lowest > ENDS.empty ? `health: it did not end empty (${lowest.toFixed(2)} V a cell)` : '';
+}
+
+/**
+ * What a discharge log says, each figure as an interval with what limits it. Sum of trapezoids between neighbouring rows of one direction
+ * (charge: Q = Σ (I1 + I2)/2 Δt); a gap is not bridged: between nothing and the larger current of its ends may have flowed in it.
+ * @param rated what the label says; health is told only where the log runs from full to empty.
+ */
+export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number): LogResult {
+  const { seconds, volts, amperes } = log;
+  const remarks = [...log.remarks];
+  const sampling = samplingOf(seconds);
+  const load = loadOf(amperes);
+  const rest = REST * load;
+  const sign = signOf(log);
+  const limit = Math.max(1.5 * sampling, Math.min(GAP.seconds, GAP.intervals * sampling));
+  let [charge, energy, total, other] = [0, 0, 0, 0];
+  const gap = { count: 0, charge: 0, energy: 0, seconds: 0 };
+  for (let i = 1; i < seconds.length; i++) {
+    const dt = seconds[i]! - seconds[i - 1]!;
+    if (dt <= 0) continue;
+    const [i1, i2, u1, u2] = [sign * amperes[i - 1]!, sign * amperes[i]!, volts[i - 1]!, volts[i]!];
+    if (dt > limit) {
+      gap.count += 1;
+      gap.seconds += dt;
+      const most = Math.max(0, i1, i2);
+      gap.charge += most * dt;
+      gap.energy += most * Math.max(u1, u2) * dt;
+      continue;
+    }
+    total += dt;
+    const q = ((i1 + i2) / 2) * dt;
+    if (i1 < -rest && i2 < -rest) {
+      other -= q;
+      continue;
+    }
+    charge += q;
+    energy += ((i1 * u1 + i2 * u2) / 2) * dt;
+  }
+  gap.count += log.jumps.length;
+  if (gap.seconds > 0)
+    remarks.push(
+      `${gap.count} ${gap.count === 1 ? 'gap' : 'gaps'} of ${Math.round(gap.seconds)} s together: what flowed in them is not known`,
+    );
+  if (other > 0.005 * Math.abs(charge)) remarks.push(`${(other / 3600).toFixed(3)} Ah the other way are left out`);
+  const rising =
+    volts[volts.length - 1]! > volts[0]! + 20 * log.steps.volts &&
+    charge > 0 &&
+    sign * amperes[Math.floor(amperes.length / 2)]! > rest;
+  if (rising) remarks.push('the volts rise while the current flows: this is a charge, not a discharge');
+  const hours = total / 3600;
+  const [ah, wh] = [charge / 3600, energy / 3600];
+  const mean = hours > 0 ? wh / Math.max(ah, 1e-12) : 0;
+  const offset = ACCURACY.offset * hours;
+  const within = (x: number, u: number, more: number): Interval => ({ lo: Math.max(0, x - u), hi: x + u + more });
+  const capacityAh = within(ah, ACCURACY.gain * ah + offset, gap.charge / 3600);
+  const energyWh = within(wh, (ACCURACY.gain + ACCURACY.voltsGain) * wh + offset * mean, gap.energy / 3600);
+  const label = rated.ampereHours ?? rated.wattHours;
+  let healthPercent: Interval | null = null;
+  if (label !== undefined) {
+    const why = rising ? 'health: this is a charge' : notWhole(log, sign, rest, cells);
+    const of = rated.ampereHours !== undefined ? capacityAh : energyWh;
+    if (why === '') healthPercent = { lo: (100 * of.lo) / label, hi: (100 * of.hi) / label };
+    else remarks.push(why);
+  }
+  const moment = (s: number): string | number => (log.dated ? new Date(s * 1000).toISOString() : s);
+  return {
+    rows: seconds.length,
+    gaps: gap.count,
+    from: moment(seconds[0]!),
+    to: moment(seconds[seconds.length - 1]!),
+    capacityAh,
+    energyWh,
+    resistanceOhm: resistanceOf(log, sign, load, sampling),
+    meanAmperes: meanLoaded(log, sign, rest),
+    healthPercent,
+    remarks,
+  };
+}
+
+/** Mean current while it was under load, A. */
+function meanLoaded({ seconds, amperes }: DischargeLog, sign: 1 | -1, rest: number): number {
+  let [q, t] = [0, 0];
+  for (let i = 1; i < seconds.length; i++) {
+    const dt = seconds[i]! - seconds[i - 1]!;
+    const [i1, i2] = [sign * amperes[i - 1]!, sign * amperes[i]!];
+    if (dt <= 0 || i1 <= rest || i2 <= rest) continue;
+    q += ((i1 + i2) / 2) * dt;
+    t += dt;
+  }
+  return t > 0 ? q / t : 0;
+}

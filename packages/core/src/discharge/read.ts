@@ -54,7 +54,7 @@ const FACTORS: Readonly<Record<string, readonly [Field, number]>> = {
 function columnOf(heading: string): { field: Field; factor: number } | null {
   const text = heading.trim().toLowerCase();
   const [, words = text, unit = ''] =
-    /^(.*?)[\s_/]*[([/_]?\s*\b(ms|s|sec|seconds|min|minutes|h|hours|mv|v|ma|a|°?c)\s*[)\]]?$/.exec(text) ?? [];
+    /^(.*?)[\s_/([]+(ms|s|sec|seconds|min|minutes|h|hours|mv|v|ma|a|°?c)\s*[)\]]?$/.exec(text) ?? [];
   const plain = (words.trim() || text).replace(/[_/()[\]]+/g, ' ').trim();
   const found = NAMES.find(([, r]) => r.test(plain))?.[0] ?? (FACTORS[plain] ? FACTORS[plain][0] : undefined);
   if (!found) return null;
@@ -62,10 +62,12 @@ function columnOf(heading: string): { field: Field; factor: number } | null {
   return { field: found, factor: factor && factor[0] === found ? factor[1] : 1 };
 }
 
-/** A number with comma or point; NaN for anything else. */
+/** A number with comma or point; NaN for anything else. Most cells are plain numbers: they are not looked at twice. */
 const numberOf = (cell: string): number => {
-  const t = cell.trim().replace(',', '.').replace('−', '-');
-  return t === '' ? NaN : Number(t);
+  const x = Number(cell);
+  // Nothing is read as 0 and is no number.
+  if (!Number.isNaN(x) && (x !== 0 || cell.includes('0'))) return x;
+  return Number(cell.trim().replace(',', '.').replace('−', '-') || NaN);
 };
 
 /** Seconds of a time: a number, h:mm:ss, or a date with a time; null where it is none. */
@@ -125,75 +127,124 @@ function shapeOf(text: string) {
   return bare ? { delimiter: bare.delimiter, head: -1, columns: BARE } : null;
 }
 
+/** Figures one after another, growing as they come. */
+class Series {
+  private figures = new Float64Array(4096);
+  push(at: number, x: number): void {
+    if (at >= this.figures.length) {
+      const larger = new Float64Array(this.figures.length * 2);
+      larger.set(this.figures);
+      this.figures = larger;
+    }
+    this.figures[at] = x;
+  }
+  at = (i: number): number => this.figures[i]!;
+  first = (n: number): Float64Array => this.figures.slice(0, n);
+}
+
+/** Rows whose digits are looked at for the last one the instrument prints. */
+const DIGIT_ROWS = 1000;
+/** Characters parsed at once. */
+const CHUNK = 1 << 20;
+/** Characters in which a heading stands. */
+const TOP = 1 << 16;
+
+/** Takes rows one by one. */
+class Rows {
+  private readonly series = { seconds: new Series(), volts: new Series(), amperes: new Series(), celsius: new Series() };
+  private readonly bad: number[] = [];
+  private readonly jumps: number[] = [];
+  private readonly places = { volts: 0, amperes: 0 };
+  private doubled = 0;
+  private dated = false;
+  count = 0;
+
+  constructor(private readonly columns: Record<Exclude<Field, 'celsius'>, Column> & { readonly celsius?: Column }) {}
+
+  private timeOf(cell: string): number {
+    const number = numberOf(cell);
+    if (!Number.isNaN(number)) return number * this.columns.time.factor;
+    const clock = timeOf(cell);
+    this.dated ||= clock?.dated === true;
+    return clock?.seconds ?? NaN;
+  }
+
+  take(row: readonly string[], line: number): void {
+    const { time, volts, amperes, celsius } = this.columns;
+    const { series: s, count: n } = this;
+    const v = numberOf(row[volts.at] ?? '') * volts.factor;
+    const a = numberOf(row[amperes.at] ?? '') * amperes.factor;
+    const at = this.timeOf(row[time.at] ?? '');
+    if (!Number.isFinite(at) || !Number.isFinite(v) || !Number.isFinite(a)) {
+      this.bad.push(line);
+      return;
+    }
+    if (n < DIGIT_ROWS) {
+      this.places.volts = Math.max(this.places.volts, decimals(row[volts.at]!));
+      this.places.amperes = Math.max(this.places.amperes, decimals(row[amperes.at]!));
+    }
+    if (n > 0 && at === s.seconds.at(n - 1) && v === s.volts.at(n - 1) && a === s.amperes.at(n - 1)) {
+      this.doubled += 1;
+      return;
+    }
+    if (n > 0 && at < s.seconds.at(n - 1)) this.jumps.push(n - 1);
+    s.seconds.push(n, at);
+    s.volts.push(n, v);
+    s.amperes.push(n, a);
+    if (celsius) s.celsius.push(n, numberOf(row[celsius.at] ?? ''));
+    this.count += 1;
+  }
+
+  /** @throws BadLog where too little came. */
+  log(remarks: readonly string[]): DischargeLog {
+    const { series: s, count: n, bad, jumps, doubled, columns } = this;
+    if (n < 2) throw new BadLog('fewer than two rows can be read: nothing follows from them');
+    const back = jumps.length === 1 ? 'once' : `${jumps.length} times`;
+    return {
+      seconds: s.seconds.first(n),
+      volts: s.volts.first(n),
+      amperes: s.amperes.first(n),
+      celsius: columns.celsius ? s.celsius.first(n) : null,
+      dated: this.dated,
+      steps: {
+        volts: columns.volts.factor * 10 ** -this.places.volts,
+        amperes: columns.amperes.factor * 10 ** -this.places.amperes,
+      },
+      jumps,
+      remarks: [
+        ...remarks,
+        ...(bad.length > 0 ? [`${bad.length} ${bad.length === 1 ? 'row is' : 'rows are'} not readable: ${lines(bad)}`] : []),
+        ...(doubled > 0 ? [`${doubled} doubled ${doubled === 1 ? 'row' : 'rows'} left out`] : []),
+        ...(jumps.length > 0 ? [`the clock went back ${back}: what lies between is not counted`] : []),
+      ],
+    };
+  }
+}
+
 /**
  * A discharge log from CSV as any instrument writes it: comma, semicolon or tab, decimal comma, units in the heading, words above the table.
  * Doubled rows are left out, rows that cannot be read are named.
  * @param progress told how many rows were read, now and then. @throws BadLog where nothing can be made of it.
  */
-export function readLog(text: string, progress: (done: number, of: number) => void = () => undefined): DischargeLog {
+export function readLog(text: string, progress: (rows: number) => void = () => undefined): DischargeLog {
   const plain = text.replace(/^\ufeff/, '');
-  const shape = shapeOf(plain);
+  const shape = shapeOf(plain.slice(0, TOP));
   if (!shape) throw new BadLog('no heading names time, volts and amperes: write them above the columns');
-  const { head, columns } = shape;
-  const { data } = Papa.parse<string[]>(plain, { delimiter: shape.delimiter, skipEmptyLines: true });
-  const remarks: string[] = head < 0 ? ['no heading: taken as seconds, volts and amperes'] : [];
-  const { time, volts, amperes, celsius } = columns as Record<Field, Column> & { celsius?: Column };
-  const n = data.length - head - 1;
-  const made = {
-    seconds: new Float64Array(n),
-    volts: new Float64Array(n),
-    amperes: new Float64Array(n),
-    celsius: celsius ? new Float64Array(n) : null,
+  const rows = new Rows(shape.columns as ConstructorParameters<typeof Rows>[0]);
+  let line = 0;
+  // Its types offer pieces for files alone; texts come in pieces as well.
+  const inPieces = {
+    delimiter: shape.delimiter,
+    skipEmptyLines: true,
+    chunkSize: CHUNK,
+    chunk: ({ data }: { data: string[][] }) => {
+      for (const row of data) {
+        if (line > shape.head) rows.take(row, line + 1);
+        line += 1;
+      }
+      progress(rows.count);
+    },
   };
-  const bad: number[] = [];
-  const jumps: number[] = [];
-  let [rows, doubled, dated] = [0, 0, false];
-  let places = { volts: 0, amperes: 0 };
-  for (let i = head + 1; i < data.length; i++) {
-    const row = data[i]!;
-    const [v, a] = [numberOf(row[volts.at] ?? '') * volts.factor, numberOf(row[amperes.at] ?? '') * amperes.factor];
-    const cell = row[time.at] ?? '';
-    const number = numberOf(cell);
-    const clock = Number.isFinite(number) ? { seconds: number * time.factor, dated: false } : timeOf(cell);
-    if (!clock || !Number.isFinite(v) || !Number.isFinite(a)) {
-      bad.push(i + 1);
-      continue;
-    }
-    if (rows < 1000) {
-      places = {
-        volts: Math.max(places.volts, decimals(row[volts.at]!)),
-        amperes: Math.max(places.amperes, decimals(row[amperes.at]!)),
-      };
-    }
-    const before = made.seconds[rows - 1];
-    if (rows > 0 && clock.seconds === before && v === made.volts[rows - 1] && a === made.amperes[rows - 1]) {
-      doubled += 1;
-      continue;
-    }
-    if (rows > 0 && clock.seconds < before!) jumps.push(rows - 1);
-    dated ||= clock.dated;
-    made.seconds[rows] = clock.seconds;
-    made.volts[rows] = v;
-    made.amperes[rows] = a;
-    if (made.celsius) made.celsius[rows] = numberOf(row[celsius!.at] ?? '');
-    rows += 1;
-    if (i % 100_000 === 0) progress(i, data.length);
-  }
-  if (rows < 2) throw new BadLog('fewer than two rows can be read: nothing follows from them');
-  if (bad.length > 0) remarks.push(`${bad.length} ${bad.length === 1 ? 'row is' : 'rows are'} not readable: ${lines(bad)}`);
-  if (doubled > 0) remarks.push(`${doubled} doubled ${doubled === 1 ? 'row' : 'rows'} left out`);
-  if (jumps.length > 0)
-    remarks.push(
-      `the clock went back ${jumps.length === 1 ? 'once' : `${jumps.length} times`}: what lies between is not counted`,
-    );
-  return {
-    seconds: made.seconds.subarray(0, rows),
-    volts: made.volts.subarray(0, rows),
-    amperes: made.amperes.subarray(0, rows),
-    celsius: made.celsius ? made.celsius.subarray(0, rows) : null,
-    dated,
-    steps: { volts: volts.factor * 10 ** -places.volts, amperes: amperes.factor * 10 ** -places.amperes },
-    jumps,
-    remarks,
-  };
+  Papa.parse(plain, inPieces as Papa.ParseConfig<string[]>);
+  return rows.log(shape.head < 0 ? ['no heading: taken as seconds, volts and amperes'] : []);
 }

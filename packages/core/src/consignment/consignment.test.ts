@@ -166,6 +166,17 @@ test('ways are asked with each carrier that goes, and the one that takes more co
   expect(priced.map((o) => o.carrier)).toEqual(['marram', null]);
 });
 
+test('packs of one sort that differ by grams and by a few percent of charge are planned as one, and proved', () => {
+  const lot = Array.from({ length: 90 }, (_, i) =>
+    sending(i, { ...SOUND, stateOfCharge: 12 + (i % 17), madeOn: `202${i % 4}` }, 0.31 + (i % 9) / 1000),
+  );
+  for (const mode of ['road', 'air-cargo'] as const) {
+    const o = offer(question(lot), mode, null);
+    expect(o).toMatchObject({ going: 90, proved: true });
+    expect(o.bound).toBe(o.packages.length);
+  }
+});
+
 test('a carrier comes on its days', () => {
   expect(comesOn(carrier({ days: [5] }), ON)).toBe(true);
   expect(comesOn(carrier({ days: [5] }), '2026-11-29')).toBe(false);

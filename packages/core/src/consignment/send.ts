@@ -6,6 +6,7 @@ import { latest, seriesOf } from '../condition/series';
 import { value } from '../quantity/figure';
 import { classify } from '../shipping/classify';
 import type { Route, ShippingFacts } from '../shipping/facts';
+import { SHIPPING } from '../shipping/rulebook';
 
 /** A pack as a consignment knows it: what the rules may know of it, what it weighs and how large it is. */
 export interface Sending {
@@ -87,22 +88,35 @@ const up = (x: number, step: number): number => Math.ceil(x / step - 1e-9) * ste
 /** Room left round a damaged pack for what catches its heat, mm each side; common practice, no source. */
 export const DAMAGED_FILL_MM = 20;
 
-/** What of a pack the plan goes by: figures raised, and left out what the rules do not ask on this route. */
+/** What a rule may ask and often does not: left out where the pack alone is answered the same without it. */
+const SELDOM = ['madeOn', 'stateOfCharge', 'nominalVoltage', 'ratedCapacity', 'parallel'] as const;
+
+/** What of a pack the plan goes by: figures raised, and left out what the rules do not ask on this route. Missing is never milder. */
 export function plannedFacts(s: Sending, route: Route): ShippingFacts {
   const kg = s.kg === null ? undefined : Math.round(up(s.kg.hi, STEPS.kg) * 1000) / 1000;
-  const { stateOfCharge, madeOn, ...others } = s.shipping;
-  const facts: ShippingFacts = {
-    ...others,
+  const { stateOfCharge } = s.shipping;
+  let facts: ShippingFacts = {
+    ...s.shipping,
     ...(kg !== undefined && { mass: kg }),
     ...(stateOfCharge !== undefined && { stateOfCharge: Math.min(100, up(stateOfCharge, STEPS.percent)) }),
   };
-  if (madeOn === undefined) return facts;
   const alone = (f: ShippingFacts) => {
     const c = classify({ ...f, package: { packs: 1 } }, route);
     return `${c.outcome} ${c.provision} ${c.batteryMark}`;
   };
-  const dated = { ...facts, madeOn };
-  return alone(facts) === alone(dated) ? facts : dated;
+  const answer = alone(facts);
+  // A charge up to the limit is as good as the limit.
+  const limit = SHIPPING.on('air.965-charge', route.on)?.figures.percent;
+  if (facts.stateOfCharge !== undefined && limit !== undefined && facts.stateOfCharge < limit) {
+    const raised = { ...facts, stateOfCharge: limit };
+    if (alone(raised) === answer) facts = raised;
+  }
+  for (const k of SELDOM) {
+    if (facts[k] === undefined) continue;
+    const { [k]: _asked, ...less } = facts;
+    if (alone(less) === answer) facts = less;
+  }
+  return facts;
 }
 
 /** The outline a plan lays, mm; a damaged one with its fill. */

@@ -9,6 +9,8 @@ interface Shot {
   readonly file: string;
   readonly size: typeof PHONE | typeof WIDE;
   readonly scheme: 'light' | 'dark';
+  /** Who is signed in; a technician where nobody is named. */
+  readonly who?: string;
   readonly go: (page: Page) => Promise<void>;
 }
 
@@ -142,20 +144,28 @@ const SHOTS: readonly Shot[] = [
     file: 'dispatch-phone',
     size: PHONE,
     scheme: 'light',
+    who: 'shipper-Odo',
     go: async (p) => {
       await tap(p, 'tab-dispatch');
-      await tap(p, 'choose-packs');
-      for (const tag of ['TH-142', 'TH-131', 'TH-115']) {
-        await type(p, 'choose-search', tag);
-        await tap(p, `choose-${tag}`);
-      }
-      await tap(p, 'keep-chosen');
-      await see(p, 'card-load');
+      await see(p, 'card-could-go');
+    },
+  },
+  {
+    file: 'consignment-wide',
+    size: WIDE,
+    scheme: 'light',
+    who: 'shipper-Odo',
+    go: async (p) => {
+      await tap(p, 'tab-dispatch');
+      await tap(p, 'could-go-recycler');
+      await tap(p, 'compare-ways');
+      await tap(p, 'way-road-Marram Freight');
+      await tap(p, 'keep-plan');
+      await see(p, 'card-packages');
     },
   },
   { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },
   { file: 'slip-wide', size: WIDE, scheme: 'light', go: (p) => openPack(p, 'TH-129') },
-  { file: 'slip-wide-dark', size: WIDE, scheme: 'dark', go: (p) => openPack(p, 'TH-155') },
   { file: 'bench-wide', size: WIDE, scheme: 'light', go: async () => undefined },
 ];
 
@@ -173,7 +183,7 @@ export async function main(say: (line: string) => void): Promise<void> {
       await page.setViewport({ ...shot.size, deviceScaleFactor: 1 });
       await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: shot.scheme }]);
       await page.goto(`http://127.0.0.1:${port}`);
-      await tap(page, 'demo-technician-Wren');
+      await tap(page, `demo-${shot.who ?? 'technician-Wren'}`);
       await see(page, 'critical');
       await settle();
       if (i === 0) await page.screenshot({ path: join(folder, 'critical-phone.png') });

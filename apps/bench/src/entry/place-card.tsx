@@ -4,6 +4,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../device/write';
+import { useAppSelector } from '../state';
 import { LEFT_WORDS } from '../state/rulings';
 import { Card, Row } from '../ui/frame';
 import { Field } from '../ui/field';
@@ -95,6 +96,9 @@ function MoveSheet({
 /** Where it lies, whether it may lie there, and moving it. */
 export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep: Keep; allowed: readonly string[] }) {
   const yard = useYard();
+  const consignment = useAppSelector((s) =>
+    facts.consignment === undefined ? undefined : s.logbook.consignments[facts.consignment],
+  );
   const [open, setOpen] = useState(false);
   const item = yard.stock.get(facts.id);
   const ranked = item ? rankPlaces(item, yard.places) : [];
@@ -120,6 +124,13 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
         </Words>
       }
     >
+      {consignment ? (
+        <Button
+          label={`${facts.left ? 'Left' : 'Goes'} with ${consignment.name ?? 'a consignment'}`}
+          onPress={() => router.push(`/consignment/${consignment.id}`)}
+          testID="open-consignment"
+        />
+      ) : null}
       {wrong ? <Words bold>{`It may not stay here: ${notHere.map((w) => w.words).join('; ')}.`}</Words> : null}
       {over.length > 0 ? <Words>{`Its place is over a limit: ${over.map((w) => w.words).join('; ')}.`}</Words> : null}
       {facts.despite ? <Words>{`Put here all the same: ${facts.despite}`}</Words> : null}

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { measureLog } from './measure';
 import { BadLog, readLog } from './read';
+import { thinned } from './thin';
 
 /** A pack of a capacity, Ah, behind a resistance, Ω, at a constant current; volts fall in a straight line from full to empty. */
 function constantCurrent({
@@ -150,4 +151,18 @@ describe('what logs are like', () => {
       { numRuns: 60 },
     );
   });
+});
+
+test('a thinned curve begins and ends where it did, and keeps a spike of one row among a hundred thousand', () => {
+  const xs = Float64Array.from({ length: 100_000 }, (_, i) => i);
+  const ys = xs.map((x) => 12 - x / 50_000);
+  ys[54_321] = 3;
+  const points = thinned(xs, ys, 60);
+  expect(points).toHaveLength(60);
+  expect([points[0], points[59]]).toEqual([
+    { x: 0, y: 12 },
+    { x: 99_999, y: ys[99_999] },
+  ]);
+  expect(points).toContainEqual({ x: 54_321, y: 3 });
+  points.slice(1).forEach((p, i) => expect(p.x).toBeGreaterThan(points[i]!.x));
 });

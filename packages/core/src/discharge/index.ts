@@ -1,2 +1,3 @@
 export * from './measure';
 export * from './read';
+export * from './thin';

@@ -6,7 +6,7 @@ import { useAppSelector } from '../../state';
 import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
 import { Words } from '../../ui/words';
-import { consignmentData, documentPaper, listCsv, marksPaper, type Parties } from './papers';
+import { consignmentData, documentPaper, listCsv, marksPaper, overpackPaper, type Parties } from './papers';
 import type { ConsignmentView } from './use-consignment';
 
 const lines = (text: string): string[] =>
@@ -41,6 +41,14 @@ export function PapersCard({ v }: { v: ConsignmentView }) {
           <>
             <Button label="Marks, A4" height={56} disabled={none} onPress={() => marks('A4')} testID="marks-A4" />
             <Button label="Marks, label roll" height={56} disabled={none} onPress={() => marks('roll')} testID="marks-roll" />
+            {v.packages.length > 1 && unlawful.length === 0 ? (
+              <Button
+                label="Overpack, A4"
+                height={56}
+                onPress={() => made(print(`overpack-${v.on}`, { kind: 'marks', paper: overpackPaper(v, parties, policy) }))}
+                testID="marks-overpack"
+              />
+            ) : null}
           </>
         )}
         <Button

@@ -106,6 +106,22 @@ export function marksPaper(
   };
 }
 
+/** Several packages as one handling unit: the marks of all of them once, and the word for it (ADR/RID 5.1.2.1, ICAO TI 5;2.4.10: letters of 12 mm; from memory). */
+export function overpackPaper(v: ConsignmentView, parties: Parties, policy: Pick<PolicyFacts, 'checked'>): MarksPaper {
+  const each = marksPaper(v, parties, 'A4', policy);
+  const all = new Map(each.packages.flatMap((p) => p.marks.map((m) => [JSON.stringify(m), m] as const)));
+  return {
+    ...each,
+    packages: [
+      {
+        title: `${nameOf(v.facts)}, overpack of ${each.packages.length} packages`,
+        marks: [{ kind: 'words', words: 'OVERPACK', letterMm: 12 }, ...all.values()],
+        ...parties,
+      },
+    ],
+  };
+}
+
 /** Goods of one description as a transport document lists them: UN number, name, class, number and kind of packages, quantity. */
 function documentLines(v: ConsignmentView): string[] {
   const groups = new Map<string, PackageData[]>();

@@ -19,6 +19,7 @@ import { TagCard } from '../../paper/tag-card';
 import { WaitingCard } from '../../entry/waiting-card';
 import { AddUpCard } from '../../entry/add-up-card';
 import { CareCard } from './care-card';
+import { LogCard } from './log-card';
 import { TwiceCard } from './twice-card';
 import { Keypad, type NumberTask } from '../../entry/keypad';
 import { LabelCard } from '../../entry/label-card';
@@ -157,6 +158,7 @@ export function Slip({ id }: { id: string }) {
             <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
           </View>
           <CareCard facts={facts} ruling={ruling} onKeep={onKeep} />
+          <LogCard ruling={ruling} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />
           <Card title="Pictures" testID="card-pictures">

@@ -1,0 +1,32 @@
+import { type LogResult, measureLog, type Point, type Rated, readLog, thinned } from '@gavrel/core/discharge';
+
+export interface Order {
+  readonly text: string;
+  readonly rated: Rated;
+  readonly cells: number | null;
+}
+
+export type Answer =
+  | { readonly kind: 'progress'; readonly rows: number }
+  | { readonly kind: 'done'; readonly result: LogResult; readonly curve: readonly Point[] }
+  | { readonly kind: 'trouble'; readonly words: string };
+
+/** Points of the drawing. */
+const POINTS = 40;
+
+function work({ text, rated, cells }: Order, say: (a: Answer) => void): void {
+  const log = readLog(text, (rows) => say({ kind: 'progress', rows }));
+  const result = measureLog(log, rated, cells ?? undefined);
+  const from = log.seconds[0]!;
+  const curve = thinned(log.seconds, log.volts, POINTS).map((p) => ({ x: (p.x - from) / 3600, y: p.y }));
+  say({ kind: 'done', result, curve });
+}
+
+self.onmessage = (e: MessageEvent<Order>) => {
+  try {
+    work(e.data, (a) => self.postMessage(a));
+  } catch (error) {
+    const words = error instanceof Error ? error.message : String(error);
+    self.postMessage({ kind: 'trouble', words } satisfies Answer);
+  }
+};

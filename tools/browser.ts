@@ -95,16 +95,16 @@ export async function tapFound(find: () => Promise<ElementHandle<Element>>): Pro
 
 /** Waits for the element with a test id and taps its middle. */
 export const tap = (page: Page, id: string): Promise<void> =>
-  tapFound(async () => (await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 }))!);
+  tapFound(async () => (await page.waitForSelector(byId(id), { visible: true, timeout: 30_000 }))!);
 
 /** Types into the text field with a test id. */
 export async function type(page: Page, id: string, text: string): Promise<void> {
-  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
+  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 30_000 });
   await handle!.click({ count: 3 });
   await handle!.type(text);
 }
 
-export const see = (page: Page, id: string) => page.waitForSelector(byId(id), { visible: true, timeout: 15_000 });
+export const see = (page: Page, id: string) => page.waitForSelector(byId(id), { visible: true, timeout: 30_000 });
 
 /** The text inside the element with a test id. */
 export async function textOf(page: Page, id: string): Promise<string> {
@@ -116,7 +116,7 @@ export async function textOf(page: Page, id: string): Promise<string> {
 export async function untilText(page: Page, id: string, pattern: RegExp): Promise<string> {
   await page.waitForFunction(
     (selector, source) => new RegExp(source, 's').test(document.querySelector<HTMLElement>(selector)?.innerText ?? ''),
-    { timeout: 15_000 },
+    { timeout: 30_000 },
     byId(id),
     pattern.source,
   );

@@ -32,7 +32,7 @@ export function whyNotYet(v: ConsignmentView): string[] {
     ...(packages.length === 0 ? ['nothing is planned or packed'] : []),
     ...(v.facts.mode === undefined ? ['no way is chosen'] : []),
     ...(v.facts.destination === undefined ? ['nobody said where it goes'] : []),
-    ...(loose.length > 0 ? [`${loose.length > 4 ? packsWord(loose.length) : loose.map(tag).join(', ')} in no package`] : []),
+    ...(loose.length > 0 ? [`${loose.length > 4 ? packsWord(loose.length) : loose.map(tag).join(', ')} not packed yet`] : []),
     ...(open.length > 0 ? [`not closed: ${open.map((p) => `package ${p.number}`).join(', ')}`] : []),
     ...packages.filter((p) => !p.ruled.lawful).map((p) => `package ${p.number}: ${p.ruled.why[0]}`),
     ...packages

@@ -49,7 +49,7 @@ function whyOf(c: Classified, tag: string): string[] {
 
 /**
  * Rules on one package pack by pack with its real figures, by the same rules as a pack alone. An empty one may go nowhere: there is nothing in it.
- * Weights nobody knows count with the most that is usual.
+ * One whose weight nobody knows keeps the package here.
  */
 export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }: PackageQuestion): RuledPackage {
   const netKg = { lo: sum(packs.map((p) => p.kg?.lo ?? 0)), hi: sum(packs.map((p) => p.kg?.hi ?? 0)) };

@@ -49,15 +49,15 @@ export function consignmentState(c: ConsignmentFacts, members: readonly Pick<Pac
   const sent = new Map((c.sent?.packages ?? []).map((p) => [p.id, p]));
   const ids = [...new Set([...planned.keys(), ...[...lying.keys()].sort(), ...sent.keys()])];
   const packages = ids
-    .map((id, i): PackageState => ({
+    .map((id) => ({
       id,
-      number: i + 1,
       box: c.closed[id]?.box ?? planned.get(id)?.box ?? sent.get(id)?.box ?? null,
       planned: planned.get(id)?.packs.filter((p) => here.has(p)) ?? [],
       packed: (lying.get(id) ?? []).filter((p) => here.has(p)),
       closed: c.closed[id] ?? null,
     }))
-    .filter((p) => p.planned.length > 0 || p.packed.length > 0 || sent.has(p.id));
+    .filter((p) => p.planned.length > 0 || p.packed.length > 0 || sent.has(p.id))
+    .map((p, i): PackageState => ({ ...p, number: i + 1 }));
   const inPlan = new Set(packages.flatMap((p) => [...p.planned, ...p.packed]));
   const all = [...here].sort();
   const named = new Set([...[...planned.values()].flatMap((p) => p.packs), ...Object.keys(c.packed), ...(c.sent?.packs ?? [])]);

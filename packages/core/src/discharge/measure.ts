@@ -49,7 +49,7 @@ function loadOf(amperes: Float64Array): number {
   return sizes[Math.floor(sizes.length * 0.98)]!;
 }
 
-/** Does the current run with a plus while it is discharged? By the volts at the ends and the sign that most charge has. */
+/** Does the current run with a plus the way most of the charge flows? Whether that is a discharge the volts tell later. */
 function signOf({ amperes, seconds }: DischargeLog): 1 | -1 {
   let sum = 0;
   for (let i = 1; i < amperes.length; i++) {

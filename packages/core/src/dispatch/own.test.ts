@@ -36,6 +36,8 @@ test('a vehicle is full at 333 kg of regulated packs in Europe, at 200 kg in the
   const heavy = Array.from({ length: 20 }, (_, i) => pack(String(i), { ratedEnergy: 2000, ratedCapacity: 175 }, 20));
   expect(goes(heavy)['own vehicle']).toHaveLength(16);
   expect(goes(heavy, 'us')['own vehicle']).toHaveLength(10);
+  // What does not fit any more keeps nothing lighter out.
+  expect(goes([...heavy, pack('light', { ratedEnergy: 2000, ratedCapacity: 175 }, 1)])['own vehicle']).toContain('light');
   // Small ones are free of points.
   expect(goes(Array.from({ length: 60 }, (_, i) => pack(String(i), {}, 9)))['own vehicle']).toHaveLength(60);
 });

@@ -77,8 +77,10 @@ function european(packs: readonly Judged[], on: string): OwnWay {
     if (!held) return `no edition is held for ${on}`;
     if (p.kg === null) return 'its weight is not known';
     const { provision } = classify({ ...p.shipping, package: { packs: 1, netKg: p.kg } }, { mode: 'road', region: 'eu', on });
-    used += loadPoints([{ provision: (provision ?? 'P903') as Provision, netKg: p.kg }]).points;
-    return used > points + 1e-6 ? `over ${points} points of one vehicle` : '';
+    const more = loadPoints([{ provision: (provision ?? 'P903') as Provision, netKg: p.kg }]).points;
+    if (used + more > points + 1e-6) return `over ${points} points of one vehicle`;
+    used += more;
+    return '';
   };
   const steps = [
     'only to or from a job of ours: never to supply others, never between our own sites',
@@ -95,12 +97,10 @@ function american(packs: readonly Judged[], on: string): OwnWay {
   let used = 0;
   const why: Reason = (p) => {
     if (p.kg === null) return 'its weight is not known';
+    if (p.kg > packageKg) return `over ${packageKg} kg in a packaging`;
+    if (used + p.kg > vehicleKg) return `over ${vehicleKg} kg in one vehicle`;
     used += p.kg;
-    return p.kg > packageKg
-      ? `over ${packageKg} kg in a packaging`
-      : used > vehicleKg
-        ? `over ${vehicleKg} kg in one vehicle`
-        : '';
+    return '';
   };
   const steps = [
     'only what our own trade needs, in our own vehicle',

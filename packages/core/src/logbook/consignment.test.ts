@@ -113,6 +113,16 @@ describe('a consignment', () => {
     }
   });
 
+  test('what was lost and arrives after all is not lost; what came back is, whatever was said of it before', () => {
+    const ends = (how: Bodies['consignment-ended']['how'], minutes: number) =>
+      entry('consignment-ended', { how, reason: 'they say so' }, { ...A, minutes });
+    const arrived = entry('consignment-arrived', { receipt: 'R-1' }, { ...C, minutes: 80 });
+    expect(fold(LEFT, ends('lost', 60))).toMatchObject({ ended: { how: 'lost' }, arrived: null });
+    expect(fold(LEFT, ends('lost', 60), arrived)).toMatchObject({ ended: null, arrived: { receipt: 'R-1' } });
+    expect(fold(LEFT, ends('lost', 60), ends('returned', 70))).toMatchObject({ ended: { how: 'returned' } });
+    expect(fold(LEFT, arrived, ends('refused', 90))).toMatchObject({ ended: { how: 'refused' } });
+  });
+
   test('parts of one hand-over are one, and what left keeps its packages', () => {
     const second = { ...sent([OTHER_PACK]), packages: [{ id: BOX_B, packs: [OTHER_PACK], rules: [] }] };
     const f = fold(LEFT, entry('consignment-handed-over', second, { ...on(ONE, OTHER_PACK), minutes: 41 }));

@@ -130,7 +130,10 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
   const last = (kind: keyof DispatchBodies) => of(kind).pop();
   const plan = last('plan-kept');
   const arrived = of('consignment-arrived');
-  const ended = last('consignment-ended');
+  const end = last('consignment-ended');
+  // What was lost and arrived after all is not lost any more.
+  const found = (i: Item) => bodyAs<'consignment-ended'>(i).how === 'lost' && arrived.some((a) => when(a.entry) > when(i.entry));
+  const ended = end && !found(end) ? end : undefined;
   const signed = (i: Item) => ({ at: when(i.entry), by: i.entry.by });
   return {
     ...(Object.assign({}, ...of('consignment-described').map((i) => i.body)) as ConsignmentDescription),

@@ -100,6 +100,8 @@ function useCouldGo(): readonly { readonly words: string; readonly to: Destinati
 }
 
 const PAST = 8;
+/** What a consignment is called until somebody names it. */
+const BEGUN: Partial<Record<Destination, string>> = { recycler: 'Recycling', seller: 'Return', customer: 'Spares' };
 
 /** What is under way, what could go, and whether packs may travel at all. */
 export function Dispatch() {
@@ -120,7 +122,7 @@ export function Dispatch() {
     await actions.write(
       [
         draft('consignment-described', [c], {
-          name: `${to ? ({ recycler: 'Recycling', seller: 'Return', customer: 'Spares' }[to as 'recycler'] ?? 'Consignment') : 'Consignment'} ${today}`,
+          name: `${(to && BEGUN[to]) ?? 'Consignment'} ${today}`,
           ...(to && { destination: to }),
         }),
         ...(ids.length === 0

@@ -44,6 +44,7 @@ function packSection(f: PackFacts, policy: PolicyFacts, who: (id: string) => str
 /** What a seller or a maker is shown: readings with instruments, findings, pictures by their hash, and through whose hands it went. */
 export function evidencePaper(
   v: ConsignmentView,
+  packs: Readonly<Record<string, PackFacts>>,
   policy: PolicyFacts,
   people: readonly { readonly id: string; readonly name: string }[],
   workshop: string,
@@ -64,7 +65,10 @@ export function evidencePaper(
     title: `Evidence: ${nameOf(facts)}`,
     owner: '',
     date: v.today,
-    sections: [...v.members.map((f) => packSection(f, policy, who)), { title: 'Through whose hands', lines: hands }],
+    sections: [
+      ...v.state.packs.flatMap((id) => (packs[id] ? [packSection(packs[id], policy, who)] : [])),
+      { title: 'Through whose hands', lines: hands },
+    ],
     foot: 'As recorded. Questioned readings are marked. It does not state that a pack is safe.',
   };
 }

@@ -1,5 +1,5 @@
 import { type Ending, parseDigits, type Subject } from '@gavrel/core';
-import { sentPackage } from '@gavrel/core/consignment';
+import { rulePacked, sentPackage } from '@gavrel/core/consignment';
 import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
@@ -12,7 +12,7 @@ import { exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { inParts } from '../../stock/parts';
-import type { ConsignmentView } from './use-consignment';
+import { askedOf, contentsOf, type ConsignmentView } from './use-consignment';
 import { MODE_WORDS, packagesWord, packsWord, wayWords } from './words';
 
 const subjects = (v: ConsignmentView, packs: readonly string[]): Subject[] => [
@@ -20,9 +20,16 @@ const subjects = (v: ConsignmentView, packs: readonly string[]): Subject[] => [
   ...packs.map((id): Subject => `pack:${id}`),
 ];
 
-/** Everything that keeps it here, each in words; empty where it may be handed over. */
+/** Each package ruled for today, whatever day was planned: that is the day it would leave. */
+const ruledToday = (v: ConsignmentView) =>
+  v.packages.map((p) => {
+    const question = askedOf({ ...v, on: v.today }, p, contentsOf(p), v.packages.length);
+    return { ...p, question, ruled: v.on === v.today ? p.ruled : rulePacked(question) };
+  });
+
+/** Everything that keeps it here today, each in words; empty where it may be handed over. */
 export function whyNotYet(v: ConsignmentView): string[] {
-  const { packages } = v;
+  const packages = ruledToday(v);
   const tag = (id: string) => v.sendings.get(id)?.tag ?? '?';
   const open = packages.filter((p) => p.closed === null);
   const loose = v.state.packs.filter((id) => !(id in v.facts.packed));
@@ -48,7 +55,7 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
   const [to, setTo] = useState(carrier?.name ?? '');
   const [number, setNumber] = useState('');
   const go = async () => {
-    const packages = new Map(v.packages.map((p) => [p.id, sentPackage(p.id, p.question, p.ruled)]));
+    const packages = new Map(ruledToday(v).map((p) => [p.id, sentPackage(p.id, p.question, p.ruled)]));
     const parts = inParts(v.state.packs).map((part) => {
       const here = new Set(part.map((id) => v.facts.packed[id]));
       return draft('consignment-handed-over', subjects(v, part), {
@@ -198,10 +205,10 @@ export function LeaveCard({ v }: { v: ConsignmentView }) {
       {ships ? (
         <Row>
           {sent ? (
-            ended ? null : (
+            ended && ended.how !== 'lost' ? null : (
               <Button
-                label={arrived ? 'What became of it' : 'Arrived, refused, lost'}
-                tone={arrived ? 'plain' : 'next'}
+                label={arrived || ended ? 'What became of it' : 'Arrived, refused, lost'}
+                tone={arrived || ended ? 'plain' : 'next'}
                 height={56}
                 onPress={() => setSheet('outcome')}
                 testID="outcome"

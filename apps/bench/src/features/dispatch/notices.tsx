@@ -129,19 +129,22 @@ function FileSheet({ today, onClose }: { today: string; onClose: () => void }) {
   const actions = useActions();
   const [form, setForm, done] = useDraft('notice', { title: '', says: '', on: today, list: '' });
   const [trouble, setTrouble] = useState('');
+  // A file is read again from where it lies: it is too long to be kept with every letter of the title.
+  const [file, setFile] = useState<{ readonly name: string; readonly text: string } | null>(null);
+  const list = file?.text ?? form.list;
   const read: { ranges: readonly NoticeRange[]; problems: readonly LineProblem[] } = useMemo(
-    () => (form.list.trim() === '' ? { ranges: [], problems: [] } : readNotice(form.list)),
-    [form.list],
+    () => (list.trim() === '' ? { ranges: [], problems: [] } : readNotice(list)),
+    [list],
   );
   const set = (k: keyof typeof form) => (v: string) => setForm((f) => ({ ...f, [k]: v }));
   const day = form.on.trim();
   const ready = form.title.trim() !== '' && form.says.trim() !== '' && isDay(day) && read.ranges.length > 0;
   const open = async () => {
     setTrouble('');
-    const file = await chooseFile('.csv,.json,text/csv,application/json');
-    if (!file) return;
-    if (file.size > 8_000_000) return setTrouble('Larger than 8 MB: cut it into parts.');
-    set('list')(await file.text());
+    const chosen = await chooseFile('.csv,.json,text/csv,application/json');
+    if (!chosen) return;
+    if (chosen.size > 8_000_000) return setTrouble('Larger than 8 MB: cut it into parts.');
+    setFile({ name: chosen.name, text: await chosen.text() });
   };
   const keep = async () => {
     const parts: NoticeRange[][] = [];
@@ -170,13 +173,20 @@ function FileSheet({ today, onClose }: { today: string; onClose: () => void }) {
       <Field label="What the maker says" value={form.says} onChange={set('says')} longest={4000} multiline testID="notice-says" />
       <Field label="Day of the notice, YYYY-MM-DD" value={form.on} onChange={set('on')} testID="notice-on" />
       {isDay(day) ? null : <Words bold>Write the day as YYYY-MM-DD.</Words>}
-      <Field
-        label="Type code, serial from, serial to, made from, made to"
-        value={form.list.length > 20_000 ? `${form.list.slice(0, 2000)} …` : form.list}
-        onChange={set('list')}
-        multiline
-        testID="notice-list"
-      />
+      {file ? (
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Words bold>{file.name}</Words>
+          <Button label="Without this file" onPress={() => setFile(null)} />
+        </Row>
+      ) : (
+        <Field
+          label="Type code, serial from, serial to, made from, made to"
+          value={form.list}
+          onChange={set('list')}
+          multiline
+          testID="notice-list"
+        />
+      )}
       <Button label="From a file" hint="CSV or JSON" onPress={() => void open()} />
       <Asked words={trouble} />
       {read.ranges.length > 0 || read.problems.length > 0 ? (

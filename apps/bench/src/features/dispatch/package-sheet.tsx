@@ -231,6 +231,10 @@ function CloseCard({ v, p }: P) {
   );
 }
 
+/** Did somebody else than who closed it count as many as lie in it? */
+const countedByTwo = (v: ConsignmentView, p: PackageView): boolean =>
+  (v.facts.counts[p.id] ?? []).some((x) => x.by !== p.closed?.by && x.count === p.packed.length);
+
 /** Counted again by somebody else, who is not shown how many there should be. */
 function CountCard({ v, p }: P) {
   const actions = useActions();
@@ -239,7 +243,7 @@ function CountCard({ v, p }: P) {
   const counts = v.facts.counts[p.id] ?? [];
   const mine = p.closed?.by === me;
   const number = /^\d{1,4}$/.test(typed.trim()) ? Number(typed.trim()) : null;
-  const agreed = counts.some((x) => x.by !== p.closed?.by && x.count === p.packed.length);
+  const agreed = countedByTwo(v, p);
   const wrong = counts.filter((x) => x.count !== p.packed.length);
   return (
     <Card title="Second count">
@@ -279,6 +283,10 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
   const sent = v.facts.sent !== null || v.facts.ended !== null;
   const mayPack = useMay('packed') && !sent;
   const { ruled } = p;
+  const me = useAppSelector((s) => s.session.session?.person.id ?? '');
+  const twice = p.closed !== null && ruled.result.condition === 'damaged' && mayPack;
+  // Whoever is to count sees neither the number nor what should lie in it.
+  const blind = twice && p.closed?.by !== me && !countedByTwo(v, p);
   const reopen = () => {
     // Nothing is closed any more once something goes out of it and in again.
     const [first] = p.packed;
@@ -292,10 +300,10 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
   return (
     <Sheet title={packageName(p, box)} onClose={onClose}>
       <Row gap={14}>
-        {box ? <BoxDrawing box={box} packs={p.question.packs} width={150} /> : null}
+        {box && !blind ? <BoxDrawing box={box} packs={p.question.packs} width={150} /> : null}
         <View style={{ flexShrink: 1 }}>
           <Words bold>{p.sent ? sentWords(p.sent) : ruled.lawful ? markWords(ruled) : 'Not like this'}</Words>
-          <Words>{`${packsWord(contentsOf(p).length)}, ${kgWords(ruled.netKg.hi)} net`}</Words>
+          {blind ? null : <Words>{`${packsWord(contentsOf(p).length)}, ${kgWords(ruled.netKg.hi)} net`}</Words>}
           {p.question.weighedKg !== undefined ? <Words>{`${kgWords(p.question.weighedKg)} on the scale`}</Words> : null}
         </View>
       </Row>
@@ -305,13 +313,15 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
         </Words>
       ))}
       {mayPack && p.closed === null ? <ScanCard v={v} p={p} /> : null}
-      <Card title="In it" testID="package-contents">
-        {contentsOf(p).map((id) => (
-          <PackLine key={id} v={v} p={p} id={id} />
-        ))}
-      </Card>
+      {blind ? null : (
+        <Card title="In it" testID="package-contents">
+          {contentsOf(p).map((id) => (
+            <PackLine key={id} v={v} p={p} id={id} />
+          ))}
+        </Card>
+      )}
       {mayPack && p.closed === null ? <CloseCard v={v} p={p} /> : null}
-      {p.closed && ruled.result.condition === 'damaged' && mayPack ? <CountCard v={v} p={p} /> : null}
+      {twice ? <CountCard v={v} p={p} /> : null}
       {p.closed && mayPack ? <Button label="Open it again" height={56} onPress={reopen} testID="reopen-package" /> : null}
       {ruled.carry ? (
         <Card title="Steps">

@@ -51,9 +51,9 @@ function dataOf(v: ConsignmentView, p: PackageView): PackageData {
 export const consignmentData = (v: ConsignmentView) => ({
   consignment: nameOf(v.facts),
   destination: v.facts.destination ?? null,
-  mode: v.facts.mode ?? null,
-  region: v.region,
-  on: v.on,
+  mode: tripOf(v).mode ?? null,
+  region: tripOf(v).region,
+  on: tripOf(v).on,
   packages: v.packages.map((p) => dataOf(v, p)),
 });
 
@@ -80,9 +80,12 @@ export const listCsv = (v: ConsignmentView): string =>
       ),
   );
 
+/** The day, the way and the region it goes by; of what left, those it left by. */
+const tripOf = ({ facts, on, region }: ConsignmentView) => facts.sent ?? { on, region, mode: facts.mode };
+
 const bandOf = (v: ConsignmentView, policy: Pick<PolicyFacts, 'checked'>): string | undefined => {
-  const rules = [...new Set(v.packages.flatMap((p) => p.ruled.result.rules))];
-  return draftBand(fromMemory(rules, v.on, policy)) ?? undefined;
+  const rules = [...new Set(v.packages.flatMap((p) => p.sent?.rules.map((r) => r.rule) ?? p.ruled.result.rules))];
+  return draftBand(fromMemory(rules, tripOf(v).on, policy)) ?? undefined;
 };
 
 /** Marks of every package that may go as it is. */
@@ -129,7 +132,8 @@ function documentLines(v: ConsignmentView): string[] {
     const key = `${d.un} ${d.name} ${d.provision}`;
     groups.set(key, [...(groups.get(key) ?? []), d]);
   }
-  const tunnel = v.facts.mode === 'road' && REGION_RULES[v.region].road === 'adr' ? ', (E)' : '';
+  const { mode, region } = tripOf(v);
+  const tunnel = mode === 'road' && REGION_RULES[region].road === 'adr' ? ', (E)' : '';
   return [...groups.values()].map((of) => {
     const [d] = of;
     const kg = of.reduce((sum, x) => sum + x.netKg, 0);
@@ -145,17 +149,19 @@ export function documentPaper(
   policy: Pick<PolicyFacts, 'checked'>,
   workshop: string,
 ): ReportPaper {
-  const papers = [...new Set(v.packages.flatMap((p) => p.ruled.carry?.papers ?? []))];
-  const trained = [...new Set(v.packages.map((p) => p.ruled.carry?.trained ?? '').filter(Boolean))];
-  const load = loadPoints(
-    v.packages.map((p) => ({ provision: (p.ruled.result.provision ?? 'P903') as Provision, netKg: p.ruled.netKg.hi })),
-  );
+  const { on, mode, region } = tripOf(v);
+  const packages = v.packages.map((p) => dataOf(v, p));
+  // What is asked for before it leaves is not asked again afterwards, by rules that may be others by then.
+  const ahead = v.facts.sent ? [] : v.packages.flatMap((p) => p.ruled.carry ?? []);
+  const papers = [...new Set(ahead.flatMap((c) => c.papers))];
+  const trained = [...new Set(ahead.map((c) => c.trained).filter(Boolean))];
+  const load = loadPoints(packages.map((d) => ({ provision: (d.provision || 'P903') as Provision, netKg: d.netKg })));
   const waste = v.facts.destination === 'recycler' || v.facts.destination === 'disposal';
   return {
     workshop,
     title: nameOf(v.facts),
     owner: '',
-    date: `${v.facts.mode ? `by ${MODE_WORDS[v.facts.mode]}, ` : ''}dispatch on ${v.on}`,
+    date: `${mode ? `by ${MODE_WORDS[mode]}, ` : ''}dispatch on ${on}`,
     band: bandOf(v, policy),
     sections: [
       { title: 'Consignor', lines: parties.from },
@@ -170,7 +176,7 @@ export function documentPaper(
             },
           ]
         : []),
-      ...(v.facts.mode === 'road' && REGION_RULES[v.region].road === 'adr'
+      ...(mode === 'road' && REGION_RULES[region].road === 'adr'
         ? [
             {
               title: 'In one vehicle',
@@ -180,8 +186,7 @@ export function documentPaper(
             },
           ]
         : []),
-      ...v.packages.map((p) => {
-        const d = dataOf(v, p);
+      ...packages.map((d) => {
         return {
           title: `Package ${d.package}${d.box ? `, ${d.box}` : ''}`,
           lines: [

@@ -27,14 +27,14 @@ const ANSWER_DAYS = 14;
 export function ReturnCard({ v }: { v: ConsignmentView }) {
   const actions = useActions();
   const may = useMay('due-set');
-  const policy = useAppSelector((s) => s.logbook.policy);
+  const { policy, packs } = useAppSelector((s) => s.logbook);
   const session = useAppSelector((s) => s.session.session);
   const [trouble, setTrouble] = useState('');
   const c: Subject = `consignment:${v.facts.id}`;
   const on = addDays(v.today, ANSWER_DAYS);
   const evidence = () => {
     setTrouble('');
-    const paper = evidencePaper(v, policy, session?.people ?? [], session?.workshop.name ?? '');
+    const paper = evidencePaper(v, packs, policy, session?.people ?? [], session?.workshop.name ?? '');
     void print(`evidence-${v.today}`, { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
   };
   const set = (note: string) => void actions.write([draft('due-set', [c], { what: 'return', on, note })], note);

@@ -43,6 +43,7 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
     weighed: more(['kg', 'g']),
     seal: text(60).min(1),
   }),
+  'package-opened': Joi.object({ package: uuid().required() }),
   'package-counted': Joi.object({ package: uuid().required(), count: Joi.number().integer().min(0).max(10_000).required() }),
   'consignment-handed-over': Joi.object({
     to: name().required(),

@@ -130,6 +130,7 @@ const GOOD: Record<Kind, unknown> = {
     { package: U, box: U, weighed: { digits: '7.4', unit: 'kg' }, seal: '0042' },
     consignment,
   ),
+  'package-opened': wrap('package-opened', { package: U }, consignment),
   'package-counted': wrap('package-counted', { package: U, count: 12 }, consignment),
   'consignment-handed-over': wrap(
     'consignment-handed-over',

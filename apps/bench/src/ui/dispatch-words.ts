@@ -21,6 +21,8 @@ export function dispatchWords(e: DispatchEntry): string {
       return 'taken out of its package';
     case 'package-closed':
       return `package closed${e.body.weighed ? `, ${e.body.weighed.digits} ${e.body.weighed.unit}` : ''}${e.body.seal ? `, seal ${e.body.seal}` : ''}`;
+    case 'package-opened':
+      return 'package opened';
     case 'package-counted':
       return `package counted: ${e.body.count}`;
     case 'consignment-handed-over':

@@ -1,4 +1,5 @@
-import { isClass9 } from '../dispatch/packaging';
+import { carryOf } from '../dispatch/carry';
+import { bearsClass9 } from '../dispatch/packaging';
 import type { CarrierFacts } from '../logbook/fold-consignment';
 import type { Mode } from '../logbook/entry';
 import type { Classified } from '../shipping/classify';
@@ -8,15 +9,18 @@ import type { Route, ShippingFacts } from '../shipping/facts';
 export function carrierRefuses(
   carrier: CarrierFacts,
   facts: Pick<ShippingFacts, 'placement' | 'purpose'>,
-  { condition, provision }: Pick<Classified, 'condition' | 'provision'>,
+  result: Classified,
+  mode: Mode,
 ): string {
   const { takes } = carrier;
+  const { condition } = result;
   if (condition === 'damaged' && !takes.damaged) return `${carrier.name} takes no damaged packs`;
   if (facts.purpose !== undefined && facts.purpose !== 'use' && !takes.recycling) return `${carrier.name} takes no waste`;
   if (facts.placement === 'loose' && !takes.loose) return `${carrier.name} takes no loose packs`;
   if (facts.placement === 'with-equipment' && !takes.withEquipment) return `${carrier.name} takes no packs beside machines`;
   if (facts.placement === 'in-equipment' && !takes.inEquipment) return `${carrier.name} takes no packs in machines`;
-  if (isClass9(provision) && !takes.class9) return `${carrier.name} takes no class 9`;
+  const carry = carryOf(result, { placement: facts.placement ?? 'loose', mode });
+  if (!takes.class9 && bearsClass9(carry)) return `${carrier.name} takes no class 9`;
   return '';
 }
 

@@ -1,4 +1,4 @@
-import { isClass9 } from '../dispatch/packaging';
+import { bearsClass9 } from '../dispatch/packaging';
 import { waysToYes } from '../dispatch/ways';
 import type { Carry } from '../dispatch/carry';
 import { canonical } from '../logbook/ids';
@@ -116,6 +116,28 @@ function opening(p: Sending, q: OfferQuestion, routes: ReturnType<typeof routesO
   return ways[0]?.words ?? null;
 }
 
+/** Packs that stay for one reason, and that one change would open, together: no change is promised for a pack it was not asked for. */
+function staying(
+  all: readonly { readonly why: string; readonly pack: Sending }[],
+  q: OfferQuestion,
+  routes: ReturnType<typeof routesOf>,
+): Staying[] {
+  const asked = new Map<string, string | null>();
+  const groups = new Map<string, { why: string; opens: string | null; packs: string[] }>();
+  for (const { why, pack } of all) {
+    // Packs of one sort are asked about once.
+    const { madeOn: _made, mass: _mass, ...alike } = pack.shipping;
+    const sort = canonical({ ...alike, kg: pack.kg && Math.ceil(pack.kg.hi * 10) });
+    const opens = asked.has(sort) ? asked.get(sort)! : opening(pack, q, routes);
+    asked.set(sort, opens);
+    const key = `${why}|${opens}`;
+    const group = groups.get(key) ?? { why, opens, packs: [] };
+    group.packs.push(pack.id);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}
+
 /** One way for the packs. */
 export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null): Offer {
   const routes = routesOf(mode, q.region, q.on, carrier);
@@ -153,6 +175,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
   }
   const packages: OfferedPackage[] = [];
   const carries: Carry[] = [];
+  let cost = 0;
   for (const p of made?.packages ?? []) {
     const packs = Object.entries(p.contents).flatMap(([kind, n]) => waiting[Number(kind)]!.splice(0, n));
     const box = q.means.boxes.find((b) => b.id === p.box)!;
@@ -163,6 +186,8 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
       continue;
     }
     if (ruled.carry) carries.push(ruled.carry);
+    const surcharge = bearsClass9(ruled.carry) ? (carrier?.price.class9 ?? 0) : 0;
+    cost += box.price + price.perPackage + price.perKg * p.grossKg + surcharge;
     const { un, provision, batteryMark } = ruled.result;
     packages.push({
       box: p.box,
@@ -174,19 +199,11 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
       batteryMark: batteryMark === true,
     });
   }
-  const reasons = unique(stays.map((s) => s.why));
-  const cost = packages.reduce((sum, p) => {
-    const box = q.means.boxes.find((b) => b.id === p.box)!.price;
-    return sum + box + price.perPackage + price.perKg * p.grossKg + (isClass9(p.provision) ? (carrier?.price.class9 ?? 0) : 0);
-  }, 0);
   return {
     mode,
     carrier: carrier?.id ?? null,
     packages,
-    stays: reasons.map((why) => {
-      const of = stays.filter((s) => s.why === why).map((s) => s.pack);
-      return { why, packs: of.map((p) => p.id), opens: opening(of[0]!, q, routes) };
-    }),
+    stays: staying(stays, q, routes),
     going: packages.reduce((n, p) => n + p.packs.length, 0),
     price: cents(cost),
     bound: Math.min(made?.bound.count ?? 0, packages.length),
@@ -199,6 +216,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     },
     remarks: [
       ...(carrier && !comesOn(carrier, q.on) ? [`${carrier.name} does not come on ${q.on}`] : []),
+      ...(carrier?.cutOff ? [`${carrier.name} takes it until ${carrier.cutOff}`] : []),
       ...(carrier?.contract ? ['a contract for dangerous goods is needed'] : []),
       ...(carrier?.groundFlies && routes.length > 1 ? ['it flies on some legs: the air rules hold too'] : []),
     ],

@@ -70,7 +70,9 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   const result = worst(answers.map((a) => a.c));
   const provisions = [...new Set(leading.flatMap((a) => a.c.provision ?? []))];
   const companies = new Set(leading.map((a) => companyOf(a.c.condition)));
-  const refusals = carrier ? answers.map(({ p, c }) => carrierRefuses(carrier, p.shipping, c)).filter((w) => w !== '') : [];
+  const refusals = carrier
+    ? answers.map(({ p, c, route }) => carrierRefuses(carrier, p.shipping, c, route.mode ?? 'road')).filter((w) => w !== '')
+    : [];
   const why = [
     ...answers.flatMap(({ p, c }) => whyOf(c, p.tag)),
     ...(known ? [] : packs.filter((p) => p.kg === null).map((p) => `${p.tag}: no weight known`)),

@@ -108,6 +108,7 @@ describe('a consignment', () => {
       put(PACK, BOX_B, 5),
       entry('unpacked', {}, { ...on(ONE, PACK), minutes: 5 }),
       entry('withdrawn', {}, { ...on(ONE, PACK), minutes: 5 }),
+      entry('package-opened', { package: BOX_A }, { ...C, minutes: 5 }),
     ]) {
       expect(fold(...closed, later)).toMatchObject({ closed: {}, counts: {} });
     }

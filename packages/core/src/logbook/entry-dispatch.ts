@@ -146,6 +146,8 @@ export interface DispatchBodies {
     readonly weighed?: Figure<'kg' | 'g'>;
     readonly seal?: string;
   };
+  /** Opened again by hand. */
+  'package-opened': { readonly package: string };
   /** Counted by somebody who was not shown how many there should be. */
   'package-counted': { readonly package: string; readonly count: number };
   /** Names every pack that left; parts of one hand-over name the same consignment. */
@@ -178,6 +180,7 @@ export const DISPATCH_ABOUT = {
   packed: 'consignment',
   unpacked: 'consignment',
   'package-closed': 'consignment',
+  'package-opened': 'consignment',
   'package-counted': 'consignment',
   'consignment-handed-over': 'consignment',
   'consignment-arrived': 'consignment',

@@ -91,7 +91,8 @@ function packingOf(items: readonly Item[]) {
       const { package: id, ...said } = bodyAs<'package-closed'>(i);
       closed.set(id, { ...said, at: when(i.entry), by: i.entry.by });
       counts.delete(id);
-    } else if (i.kind === 'package-counted') {
+    } else if (i.kind === 'package-opened') opened(bodyAs<'package-opened'>(i).package);
+    else if (i.kind === 'package-counted') {
       const { package: id, count } = bodyAs<'package-counted'>(i);
       counts.set(id, [...(counts.get(id) ?? []), { by: i.entry.by, count }]);
     }

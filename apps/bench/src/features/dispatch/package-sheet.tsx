@@ -287,16 +287,8 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
   const twice = p.closed !== null && ruled.result.condition === 'damaged' && mayPack;
   // Whoever is to count sees neither the number nor what should lie in it.
   const blind = twice && p.closed?.by !== me && !countedByTwo(v, p);
-  const reopen = () => {
-    // Nothing is closed any more once something goes out of it and in again.
-    const [first] = p.packed;
-    if (!first) return;
-    const c = consignment(v);
-    void actions.write(
-      [draft('unpacked', [c, pack(first)], {}), draft('packed', [c, pack(first)], { package: p.id })],
-      `package ${p.number} opened`,
-    );
-  };
+  const reopen = () =>
+    void actions.write([draft('package-opened', [consignment(v)], { package: p.id })], `package ${p.number} opened`);
   return (
     <Sheet title={packageName(p, box)} onClose={onClose}>
       <Row gap={14}>

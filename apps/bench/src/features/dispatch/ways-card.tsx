@@ -1,10 +1,11 @@
 import type { Subject } from '@gavrel/core';
-import type { Offer } from '@gavrel/core/consignment';
+import type { Offer, OfferQuestion } from '@gavrel/core/consignment';
 import { router } from 'expo-router';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
 import { useActions } from '../../state/context';
+import { useWorker } from '../../state/use-worker';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
@@ -17,35 +18,25 @@ import { boundWords, offerWords, packagesWord, packsWord } from './words';
 /** Packs that lie in no package yet: what is packed stays where it lies. */
 const unpacked = (v: ConsignmentView): readonly string[] => v.state.packs.filter((p) => !(p in v.facts.packed));
 
-/** Runs the planner; the last question wins, and a question that is over takes its worker with it. */
+/** Runs the planner. */
 function useOffers() {
-  const worker = useRef<Worker | null>(null);
-  const [answer, setAnswer] = useState<Answer | null>(null);
-  const stop = () => {
-    worker.current?.terminate();
-    worker.current = null;
+  const { answer, setAnswer, ask, stop } = useWorker<OfferQuestion, Answer>(
+    () => new Worker(new URL('./offers.worker', import.meta.url)),
+    'the planner stopped: compare the ways again',
+  );
+  return {
+    answer,
+    ask: (v: ConsignmentView) => {
+      setAnswer({ kind: 'progress', done: 0, of: 1, offers: [] });
+      const { means, region, on, today } = v;
+      ask({ packs: unpacked(v).flatMap((id) => v.sendings.get(id) ?? []), means, region, on, today });
+    },
+    /** Stops, and keeps the ways that are there. */
+    cancel: () => {
+      stop();
+      setAnswer((a) => (a?.kind === 'progress' ? { kind: 'done', offers: a.offers } : a));
+    },
   };
-  useEffect(() => stop, []);
-  const ask = (v: ConsignmentView) => {
-    stop();
-    setAnswer({ kind: 'progress', done: 0, of: 1, offers: [] });
-    const w = new Worker(new URL('./offers.worker', import.meta.url));
-    worker.current = w;
-    w.onmessage = (e: MessageEvent<Answer>) => setAnswer(e.data);
-    w.onerror = () => setAnswer({ kind: 'trouble', words: 'the planner stopped: compare the ways again' });
-    w.postMessage({
-      packs: unpacked(v).flatMap((id) => v.sendings.get(id) ?? []),
-      means: v.means,
-      region: v.region,
-      on: v.on,
-      today: v.today,
-    });
-  };
-  const cancel = () => {
-    stop();
-    setAnswer((a) => (a?.kind === 'progress' ? { kind: 'done', offers: a.offers } : a));
-  };
-  return { answer, ask, cancel };
 }
 
 /** Packs shown of those that stay. */
@@ -93,7 +84,7 @@ function OfferSheet({
           .join('; ')}
       </Words>
       {offer.stays.map((s) => (
-        <Card key={s.why} title={`${packsWord(s.packs.length)} ${s.packs.length === 1 ? 'stays' : 'stay'}`}>
+        <Card key={`${s.why} ${s.opens}`} title={`${packsWord(s.packs.length)} ${s.packs.length === 1 ? 'stays' : 'stay'}`}>
           <Row gap={6}>
             {s.packs.slice(0, SHOWN).map((id) => (
               <Button
@@ -133,11 +124,11 @@ function OfferLine({ v, offer, onOpen }: { v: ConsignmentView; offer: Offer; onO
   const none = offer.going === 0;
   const words = offerWords(offer, carrier);
   const stays = asked - offer.going;
-  const opens = offer.stays.find((s) => s.opens)?.opens;
+  const opens = offer.stays.find((s) => s.opens);
   const told = none ? 'no' : all ? packagesWord(offer.packages.length) : `${stays} ${stays === 1 ? 'stays' : 'stay'}`;
   const second = none
     ? (offer.stays[0]?.why ?? '')
-    : [all ? boundWords(offer) : packagesWord(offer.packages.length), opens && `all the rest ${opens}`]
+    : [all ? boundWords(offer) : packagesWord(offer.packages.length), opens && `${opens.packs.length} more ${opens.opens}`]
         .filter(Boolean)
         .join('; ');
   return (

@@ -1,8 +1,9 @@
 import { type Ruling, value } from '@gavrel/core';
 import type { LogResult, Point, Rated } from '@gavrel/core/discharge';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
+import { useWorker } from '../../state/use-worker';
 import { useTokens, WORDS } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
@@ -13,30 +14,6 @@ import type { Answer, Order } from './log.worker';
 
 /** Larger files are cut into parts before they come here, bytes. */
 const MOST = 100_000_000;
-
-function useLog() {
-  const worker = useRef<Worker | null>(null);
-  const [answer, setAnswer] = useState<Answer | null>(null);
-  const stop = () => {
-    worker.current?.terminate();
-    worker.current = null;
-  };
-  useEffect(() => stop, []);
-  const measure = (order: Order) => {
-    stop();
-    setAnswer({ kind: 'progress', rows: 0 });
-    const w = new Worker(new URL('./log.worker', import.meta.url));
-    worker.current = w;
-    w.onmessage = (e: MessageEvent<Answer>) => setAnswer(e.data);
-    w.onerror = () => setAnswer({ kind: 'trouble', words: 'the log could not be measured: open it again' });
-    w.postMessage(order);
-  };
-  const cancel = () => {
-    stop();
-    setAnswer(null);
-  };
-  return { answer, measure, cancel, say: (words: string) => setAnswer({ kind: 'trouble', words }) };
-}
 
 const span = (i: { lo: number; hi: number }, digits: number, unit: string): string =>
   `${i.lo.toFixed(digits)} to ${i.hi.toFixed(digits)} ${unit}`;
@@ -89,7 +66,10 @@ function Curve({ points }: { points: readonly Point[] }) {
 
 /** A discharge log of this pack, measured here: shown against its label, and not on its record. */
 export function LogCard({ ruling }: { ruling: Ruling }) {
-  const { answer, measure, cancel, say } = useLog();
+  const { answer, setAnswer, ask, stop } = useWorker<Order, Answer>(
+    () => new Worker(new URL('./log.worker', import.meta.url)),
+    'the log could not be measured: open it again',
+  );
   const { ratedCapacity, ratedEnergy } = ruling.judgement.label.sure;
   const rated: Rated = ratedCapacity
     ? { ampereHours: value(ratedCapacity) }
@@ -99,14 +79,15 @@ export function LogCard({ ruling }: { ruling: Ruling }) {
   const open = async () => {
     const file = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
     if (!file) return;
-    if (file.size > MOST) return say('Larger than 100 MB: cut it into parts.');
-    measure({ text: await file.text(), rated, cells: ruling.shipping.series ?? null });
+    if (file.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
+    setAnswer({ kind: 'progress', rows: 0 });
+    ask({ text: await file.text(), rated, cells: ruling.shipping.series ?? null });
   };
   return (
     <Card title="Discharge log" testID="card-log">
       <Row>
         <Button label="Open a log" hint="CSV" height={56} onPress={() => void open()} testID="open-log" />
-        {answer?.kind === 'progress' ? <Button label="Stop" height={56} onPress={cancel} /> : null}
+        {answer?.kind === 'progress' ? <Button label="Stop" height={56} onPress={() => (stop(), setAnswer(null))} /> : null}
       </Row>
       {answer?.kind === 'progress' ? <Words live>{`${answer.rows} rows read`}</Words> : null}
       <Asked words={answer?.kind === 'trouble' ? answer.words : null} />

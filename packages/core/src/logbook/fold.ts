@@ -23,6 +23,7 @@ import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yar
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { type Discharge, dischargeOf } from './fold-discharge';
 import { consignmentOf } from './fold-consignment';
+import { inHand, leftAt } from './fold-left';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
@@ -263,42 +264,6 @@ function workedOn(items: readonly Item[], me: Subject): PackFacts['worked'] {
       const to = i.kind === 'topped-up' ? (i.body as Bodies['topped-up']).to : null;
       return { at: when(i.entry), fitted, charge: CHANGES_CHARGE.has(i.kind), to };
     });
-}
-
-/** Whatever is done with a pack's body shows that it is here. */
-const IN_HAND: ReadonlySet<Kind> = new Set([
-  'moved',
-  'looked',
-  'reading-taken',
-  'finding-recorded',
-  'pack-removed',
-  'refitted',
-  'packed',
-  'unpacked',
-]);
-
-/** Had somebody the pack in hand? A finding on its machine reaches it too: whoever saw that had the machine. */
-function inHand(i: Item, me: Subject): boolean {
-  if (i.kind === 'finding-recorded') return true;
-  if (!i.entry.subjects.includes(me)) return false;
-  const cameBack =
-    i.kind === 'consignment-ended' && ['refused', 'returned'].includes((i.body as Bodies['consignment-ended']).how);
-  return cameBack || IN_HAND.has(i.kind);
-}
-
-const LEFT_TO: Readonly<Partial<Record<Kind, 'owner' | 'recycler' | 'carrier'>>> = {
-  'handed-over': 'owner',
-  'drum-collected': 'recycler',
-  'consignment-handed-over': 'carrier',
-};
-
-/** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
-function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' | 'carrier' } | null {
-  const leaves = (i: Item) => i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined;
-  const at = items.reduce((last, i, n) => (leaves(i) ? n : last), -1);
-  const out = items[at];
-  if (!out || items.slice(at + 1).some((i) => inHand(i, me))) return null;
-  return { at: when(out.entry), to: LEFT_TO[out.kind]! };
 }
 
 /** The job or notebook a pack was linked to last: when it was added, or when it was fitted. */

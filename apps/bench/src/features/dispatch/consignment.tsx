@@ -22,7 +22,8 @@ import { OwnWaysCard } from './own-ways-card';
 import { PackagesCard } from './packages-card';
 import { PapersCard } from './papers-card';
 import { ReturnCard } from './return-card';
-import { type ConsignmentView, useConsignment } from './use-consignment';
+import { useConsignment } from './use-consignment';
+import { type ConsignmentView } from './view';
 import { WaysCard } from './ways-card';
 import { DESTINATION_WORDS, nameOf, packsWord, STAGE_WORDS, wayWords } from './words';
 

@@ -10,7 +10,7 @@ import { Button, Choice } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 import { DESTINATION_WORDS } from './words';
 
 const PLACEMENT_WORDS = { loose: 'loose', 'with-equipment': 'with machines', 'in-equipment': 'in machines' } as const;

@@ -2,7 +2,7 @@ import { findingOf, type PackFacts, type PolicyFacts, show } from '@gavrel/core'
 import type { ReportPaper } from '../../paper/draw';
 import { conditionOf } from '../../state/rulings';
 import { exactWords } from '../../ui/say';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 import { nameOf } from './words';
 
 /** One pack with everything that was read, measured and found, by whom and with what, in the order of time. */

@@ -12,7 +12,7 @@ import { exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { inParts } from '../../stock/parts';
-import { askedOf, contentsOf, type ConsignmentView } from './use-consignment';
+import { askedOf, contentsOf, type ConsignmentView } from './view';
 import { MODE_WORDS, packagesWord, packsWord, wayWords } from './words';
 
 const subjects = (v: ConsignmentView, packs: readonly string[]): Subject[] => [

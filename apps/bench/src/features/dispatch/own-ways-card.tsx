@@ -5,7 +5,7 @@ import { Button } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 import { packsWord } from './words';
 
 /** Ways that need no carrier: each with who may go, and what to do. */

@@ -13,7 +13,7 @@ import { Card, Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { BoxDrawing } from './box-drawing';
-import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './use-consignment';
+import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './view';
 import { kgWords, markWords, nameOf, packageName, packsWord, sentWords } from './words';
 
 type P = { readonly v: ConsignmentView; readonly p: PackageView };

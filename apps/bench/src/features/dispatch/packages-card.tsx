@@ -7,7 +7,7 @@ import { Card } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
 import { BoxDrawing } from './box-drawing';
 import { PackageSheet } from './package-sheet';
-import { contentsOf, type ConsignmentView, type PackageView } from './use-consignment';
+import { contentsOf, type ConsignmentView, type PackageView } from './view';
 import { kgWords, markWords, packageName, packsWord, sentWords } from './words';
 
 /** How far a package is, in a few words. */

@@ -7,7 +7,7 @@ import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
 import { Words } from '../../ui/words';
 import { consignmentData, documentPaper, listCsv, marksPaper, overpackPaper, type Parties } from './papers';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 
 const lines = (text: string): string[] =>
   text

@@ -3,8 +3,8 @@ import { writeList } from '@gavrel/core/batch';
 import { draftBand, fromMemory, loadPoints, marksOf, RELIEF_POINTS, shippingName } from '@gavrel/core/dispatch';
 import type { ReportPaper } from '../../paper/draw';
 import type { MarksPaper } from '../../paper/marks';
-import type { ConsignmentView, PackageView } from './use-consignment';
-import { contentsOf } from './use-consignment';
+import type { ConsignmentView, PackageView } from './view';
+import { contentsOf } from './view';
 import { DESTINATION_WORDS, kgWords, MODE_WORDS, nameOf, packsWord } from './words';
 
 /** Who sends and who gets it, each as lines of an address. */

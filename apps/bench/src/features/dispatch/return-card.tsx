@@ -10,7 +10,7 @@ import { Card, Row } from '../../ui/frame';
 import { dueWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { evidencePaper } from './evidence';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 
 /** What is done before a pack goes back, in order. Common practice, no source; A154 for the air. */
 const ORDER = [

@@ -12,7 +12,7 @@ import { Card, Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import type { Answer } from './offers.worker';
-import type { ConsignmentView } from './use-consignment';
+import type { ConsignmentView } from './view';
 import { boundWords, offerWords, packagesWord, packsWord } from './words';
 
 /** Packs that lie in no package yet: what is packed stays where it lies. */

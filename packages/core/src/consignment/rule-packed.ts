@@ -76,8 +76,8 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   const why = [
     ...answers.flatMap(({ p, c }) => whyOf(c, p.tag)),
     ...(known ? [] : packs.filter((p) => p.kg === null).map((p) => `${p.tag}: no weight known`)),
-    ...(provisions.length > 1 ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
     ...(companies.size > 1 ? ['a damaged pack lies beside others'] : []),
+    ...(provisions.length > 1 ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
     ...(box && packs.some((p) => !boxServes(box, provisions[0] ?? null, p.shipping.placement))
       ? [`${box.name} has no UN mark`]
       : []),

@@ -1,0 +1,177 @@
+import {
+  type BoxFacts,
+  type ConsignmentFacts,
+  DEFAULT_POLICY,
+  foldConsignment,
+  foldPack,
+  type LoggedEntry,
+  type PackFacts,
+  taggedId,
+} from '@gavrel/core';
+import { whyNotYet } from './leave-card';
+import { scanOf } from './package-sheet';
+import { consignmentData, listCsv } from './papers';
+import { consignmentView, type ConsignmentView } from './view';
+
+const WORKSHOP = '11111111-1111-4111-8111-111111111111';
+const C = 'e0000000-0000-4000-8000-000000000001';
+const DAY = '2026-11-25';
+const idOf = (tag: string) => taggedId(WORKSHOP, 'pack', tag);
+
+const BOX: BoxFacts & { left: number } = {
+  id: 'plain',
+  at: '2026-11-01T08:00:00.000Z',
+  name: 'F40',
+  inner: { length: 400, width: 300, height: 220 },
+  tareKg: 0.4,
+  maxGrossKg: 20,
+  kind: 'fibreboard',
+  un: true,
+  stock: 9,
+  left: 9,
+  price: 1,
+};
+
+/** The log of a workshop that sends packs, entry by entry. */
+class Log {
+  readonly entries: LoggedEntry[] = [];
+  say(kind: string, subjects: readonly string[], body: object, by = 'anna'): void {
+    const n = this.entries.length + 1;
+    const at = new Date(Date.parse(`${DAY}T08:00:00.000Z`) + n * 1000).toISOString();
+    const common = { v: 1, workshop: WORKSHOP, tz: 'UTC', device: 'd', hazard: false };
+    const id = `c0000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
+    this.entries.push({
+      ...common,
+      ...{ id, kind, subjects, body, by, at, seq: n, recordedAt: at, effectiveAt: at },
+    } as unknown as LoggedEntry);
+  }
+  /** A pack fit for a plain package by road. */
+  pack(tag: string): void {
+    const p = [`pack:${idOf(tag)}`];
+    this.say('pack-added', p, { tag, use: 'removed' });
+    this.say('label-read', p, {
+      chemistry: 'li-ion',
+      nominalVoltage: { digits: '11.4', unit: 'V' },
+      ratedCapacity: { digits: '5000', unit: 'mAh' },
+      ratedEnergy: { digits: '57', unit: 'Wh' },
+      madeOn: '2021-05',
+      energyMarked: true,
+    });
+    this.say('looked', p, { groups: ['shape', 'smell', 'heat', 'wet', 'mechanical', 'electrical'] });
+    this.say('gauge-read', p, {
+      designCapacity: { digits: '5000', unit: 'mAh' },
+      fullChargeCapacity: { digits: '4600', unit: 'mAh' },
+      remainingCapacity: { digits: '920', unit: 'mAh' },
+      maxError: 2,
+      cellVoltages: ['3.742', '3.741', '3.743'].map((digits) => ({ digits, unit: 'V' })),
+    });
+    this.say('evidence-stated', p, { typeTested: 'yes' });
+    this.say('form-noted', p, {
+      length: { digits: '210', unit: 'mm' },
+      width: { digits: '70', unit: 'mm' },
+      thickness: { digits: '8', unit: 'mm' },
+      mass: { digits: '320', unit: 'g' },
+    });
+  }
+  of(subject: string): LoggedEntry[] {
+    return this.entries.filter((e) => (e.subjects as readonly string[]).includes(subject));
+  }
+  view(today = DAY): ConsignmentView {
+    const tags = this.entries.flatMap((e) => (e.kind === 'pack-added' ? [(e.body as { tag: string }).tag] : []));
+    const facts = tags.map((t): PackFacts => foldPack(idOf(t), this.of(`pack:${idOf(t)}`))!);
+    return consignmentView({
+      facts: foldConsignment(C, this.of(`consignment:${C}`)) as ConsignmentFacts,
+      packs: Object.fromEntries(facts.map((f) => [f.id, f])),
+      policy: DEFAULT_POLICY,
+      means: { boxes: [BOX], carriers: [] },
+      region: 'eu',
+      zone: 'UTC',
+      today,
+    });
+  }
+}
+
+const about = (...tags: string[]) => [`consignment:${C}`, ...tags.map((t) => `pack:${idOf(t)}`)];
+
+/** Described, planned, packed and closed by anna: what is in it may leave. */
+function packed(...tags: string[]): Log {
+  const log = new Log();
+  for (const t of tags) log.pack(t);
+  log.say('consignment-described', about(), { name: 'N-1', destination: 'customer', mode: 'road', region: 'eu', on: DAY });
+  log.say('consigned', about(...tags), {});
+  log.say('plan-kept', about(), { packages: [{ id: 'k', box: 'plain', packs: tags.map(idOf) }] });
+  for (const t of tags) log.say('packed', about(t), { package: 'k' });
+  log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '1.2', unit: 'kg' } });
+  return log;
+}
+
+test('nothing keeps a closed, lawful consignment on its day; the day the rules held end, it stays', () => {
+  const log = packed('T-1', 'T-2');
+  expect(whyNotYet(log.view())).toEqual([]);
+  // Planned on an edition that is over when it leaves: the ruling is of the day it leaves.
+  const late = log.view('2031-01-01');
+  expect(whyNotYet(late)).toEqual([expect.stringMatching(/^package 1: T-\d: hold, no edition held/)]);
+  log.say('finding-recorded', [`pack:${idOf('T-2')}`], { code: 'swollen' });
+  expect(whyNotYet(log.view())[0]).toBe('package 1: a damaged pack lies beside others');
+});
+
+test('a package of damaged packs leaves once somebody else counted it right', () => {
+  const log = packed('T-1');
+  log.say('finding-recorded', [`pack:${idOf('T-1')}`], { code: 'swollen' });
+  log.say('package-opened', about(), { package: 'k' });
+  log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '1.2', unit: 'kg' } });
+  const counts = () => whyNotYet(log.view()).filter((w) => w.includes('second person'));
+  expect(counts()).toHaveLength(1);
+  log.say('package-counted', about(), { package: 'k', count: 1 }, 'anna');
+  log.say('package-counted', about(), { package: 'k', count: 2 }, 'bram');
+  expect(counts()).toHaveLength(1);
+  log.say('package-counted', about(), { package: 'k', count: 1 }, 'bram');
+  expect(counts()).toHaveLength(0);
+});
+
+test('papers of what left say what left, whatever is found of it later', () => {
+  const log = packed('T-1', 'T-2');
+  const { packages } = log.view();
+  const sent = packages.map((p) => ({
+    id: p.id,
+    packs: p.packed,
+    box: 'plain',
+    netKg: p.ruled.netKg.hi,
+    un: p.ruled.result.un,
+    provision: p.ruled.result.provision,
+    rules: p.ruled.result.rules.map((rule) => ({ rule })),
+  }));
+  log.say('consignment-handed-over', about('T-1', 'T-2'), {
+    ...{ to: 'Marram Freight', on: DAY, mode: 'road', region: 'eu', packages: sent },
+  });
+  const told = [listCsv(log.view()), consignmentData(log.view())];
+  expect(told[0]).toMatch(/UN 3480/);
+  log.say('finding-recorded', [`pack:${idOf('T-1')}`], { code: 'hissing' });
+  log.say('label-read', [`pack:${idOf('T-2')}`], { ratedEnergy: { digits: '570', unit: 'Wh' } });
+  expect([listCsv(log.view('2027-03-01')), consignmentData(log.view('2027-03-01'))]).toEqual(told);
+});
+
+test('a scanned code is right here, in the wrong package, of another consignment, gone, or nobody’s: each by its name', () => {
+  const log = packed('T-1');
+  for (const t of ['T-2', 'T-3', 'T-4', 'T-5']) log.pack(t);
+  log.say('consigned', about('T-2', 'T-3'), {});
+  const two = { id: 'l', box: 'plain', packs: [idOf('T-2')] };
+  log.say('plan-kept', about(), { packages: [{ id: 'k', box: 'plain', packs: [idOf('T-1')] }, two] });
+  const v = log.view();
+  const p = v.packages.find((x) => x.id === 'k')!;
+  const known = (id: string) => {
+    const tag = ['T-1', 'T-2', 'T-3', 'T-4', 'T-5'].find((t) => idOf(t) === id);
+    const consignment = v.sendings.has(id) ? C : tag === 'T-4' ? 'other' : undefined;
+    return tag === undefined ? undefined : { tag, left: tag === 'T-5' ? DAY : null, ...(consignment && { consignment }) };
+  };
+  const scan = (code: string) => scanOf(code, { v, p }, known, WORKSHOP, () => 'N-2');
+  expect(scan('T-1')).toMatchObject({ kind: 'trouble', words: 'T-1 lies in here already.' });
+  expect(scan('T-2')).toMatchObject({ kind: 'ask', words: 'Wrong package: T-2 belongs in package 2.' });
+  expect(scan('T-3')).toMatchObject({ kind: 'ask', words: 'T-3 is planned for no package.' });
+  expect(scan('T-4')).toMatchObject({ kind: 'ask', words: 'T-4 belongs to N-2.' });
+  expect(scan('T-5')).toMatchObject({ kind: 'trouble', words: expect.stringMatching(/left already/) });
+  expect(scan('T-9')).toMatchObject({ kind: 'trouble', words: expect.stringMatching(/no pack here/) });
+  expect(scanOf('T-2', { v, p: v.packages.find((x) => x.id === 'l')! }, known, WORKSHOP, () => '')).toEqual({
+    ...{ kind: 'take', id: idOf('T-2'), tag: 'T-2' },
+  });
+});

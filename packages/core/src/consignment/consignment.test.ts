@@ -177,6 +177,22 @@ test('packs of one sort that differ by grams and by a few percent of charge are 
   }
 });
 
+test('what asks for more than the rest is named, and without it the rest costs that much less and asks for less', () => {
+  const large = sound(7, { ratedEnergy: 180, ratedCapacity: 15.8 });
+  const rest = [1, 2, 3].map((n) => sound(n));
+  const [all, less] = [[...rest, large], rest].map((packs) => offer(question(packs), 'road', carrier()));
+  expect(all!.leaving).toMatchObject({
+    packs: ['p7'],
+    spares: expect.arrayContaining([expect.stringMatching(/class 9A label/)]),
+  });
+  expect(less!.price).toBeCloseTo(all!.price - all!.leaving!.saves, 2);
+  const asked = [...less!.carry.marks, ...less!.carry.papers, less!.carry.trained];
+  for (const spared of all!.leaving!.spares) expect(asked).not.toContain(spared);
+  expect(less!.leaving).toBeNull();
+  // Where most ask for it, nothing is said.
+  expect(offer(question([large, { ...large, id: 'p8' }, rest[0]!]), 'road', carrier()).leaving).toBeNull();
+});
+
 test('a carrier comes on its days', () => {
   expect(comesOn(carrier({ days: [5] }), ON)).toBe(true);
   expect(comesOn(carrier({ days: [5] }), '2026-11-29')).toBe(false);

@@ -1,5 +1,6 @@
 export * from './carrier';
 export * from './offers';
+export * from './price';
 export * from './rule-packed';
 export * from './send';
 export * from './state';

@@ -10,6 +10,7 @@ import type { Box, PackKind } from '../plan/problem';
 import { classify } from '../shipping/classify';
 import type { Provision } from '../shipping/facts';
 import { comesOn, routesOf } from './carrier';
+import { cents, packagePrice } from './price';
 import { rulePacked } from './rule-packed';
 import { laidOutline, type Means, plannedFacts, type Sending } from './send';
 
@@ -33,6 +34,15 @@ export interface Staying {
   readonly opens: string | null;
 }
 
+/** Packs without which the rest goes with less to do. */
+export interface Leaving {
+  readonly packs: readonly string[];
+  /** Less by the carrier's table. */
+  readonly saves: number;
+  /** Marks, papers and training that the rest does not ask for. */
+  readonly spares: readonly string[];
+}
+
 /** One way for all of them: by a mode, with a carrier or without. */
 export interface Offer {
   readonly mode: Mode;
@@ -49,6 +59,8 @@ export interface Offer {
   readonly carry: Carry;
   /** What else to know: the carrier does not come that day, a contract. */
   readonly remarks: readonly string[];
+  /** A smaller part that asks for more than the rest; null where they ask for the same. */
+  readonly leaving: Leaving | null;
 }
 
 export interface OfferQuestion {
@@ -61,7 +73,6 @@ export interface OfferQuestion {
 }
 
 const unique = <T>(all: readonly T[]): T[] => [...new Set(all)];
-const cents = (x: number): number => Math.round(x * 100) / 100;
 
 /** A way is asked for with a carrier, or with none where none of ours goes that way. */
 export function waysToAsk({ means }: Pick<OfferQuestion, 'means'>): { mode: Mode; carrier: CarrierFacts | null }[] {
@@ -138,6 +149,30 @@ function staying(
   return [...groups.values()];
 }
 
+const union = (all: readonly Carry[]): Carry => ({
+  packaging: unique(all.flatMap((c) => c.packaging)),
+  marks: unique(all.flatMap((c) => c.marks)),
+  papers: unique(all.flatMap((c) => c.papers)),
+  trained: unique(all.map((c) => c.trained)).join('; '),
+});
+
+/** The packages that bear class 9 where most packs go without it: what leaving them out would spare. */
+function leavingOf(
+  packages: readonly { readonly packs: readonly string[]; readonly carry: Carry; readonly price: number }[],
+): Leaving | null {
+  const heavy = packages.filter((p) => bearsClass9(p.carry));
+  const rest = packages.filter((p) => !heavy.includes(p));
+  const packs = heavy.flatMap((p) => p.packs);
+  if (packs.length === 0 || packs.length >= rest.reduce((n, p) => n + p.packs.length, 0)) return null;
+  const asks = (c: Carry) => [...c.marks, ...c.papers, c.trained];
+  const kept = new Set(rest.flatMap((p) => asks(p.carry)));
+  return {
+    packs,
+    saves: cents(heavy.reduce((n, p) => n + p.price, 0)),
+    spares: unique(heavy.flatMap((p) => asks(p.carry))).filter((x) => !kept.has(x)),
+  };
+}
+
 /** One way for the packs. */
 export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null): Offer {
   const routes = routesOf(mode, q.region, q.on, carrier);
@@ -174,8 +209,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     for (const pack of waiting[Number(l.kind)]!.splice(-l.count)) stays.push({ pack, why: l.why });
   }
   const packages: OfferedPackage[] = [];
-  const carries: Carry[] = [];
-  let cost = 0;
+  const priced: { readonly packs: readonly string[]; readonly carry: Carry; readonly price: number }[] = [];
   for (const p of made?.packages ?? []) {
     const packs = Object.entries(p.contents).flatMap(([kind, n]) => waiting[Number(kind)]!.splice(0, n));
     const box = q.means.boxes.find((b) => b.id === p.box)!;
@@ -185,9 +219,10 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
       stays.push(...packs.map((pack) => ({ pack, why: ruled.why[0]! })));
       continue;
     }
-    if (ruled.carry) carries.push(ruled.carry);
-    const surcharge = bearsClass9(ruled.carry) ? (carrier?.price.class9 ?? 0) : 0;
-    cost += box.price + price.perPackage + price.perKg * p.grossKg + surcharge;
+    if (ruled.carry) {
+      const cost = packagePrice(box, carrier, { grossKg: p.grossKg, carry: ruled.carry });
+      priced.push({ packs: packs.map((x) => x.id), carry: ruled.carry, price: cost });
+    }
     const { un, provision, batteryMark } = ruled.result;
     packages.push({
       box: p.box,
@@ -205,21 +240,17 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     packages,
     stays: staying(stays, q, routes),
     going: packages.reduce((n, p) => n + p.packs.length, 0),
-    price: cents(cost),
+    price: cents(priced.reduce((n, p) => n + p.price, 0)),
     bound: Math.min(made?.bound.count ?? 0, packages.length),
     proved: made?.proved === true && packages.length === made.count,
-    carry: {
-      packaging: unique(carries.flatMap((c) => c.packaging)),
-      marks: unique(carries.flatMap((c) => c.marks)),
-      papers: unique(carries.flatMap((c) => c.papers)),
-      trained: unique(carries.map((c) => c.trained)).join('; '),
-    },
+    carry: union(priced.map((p) => p.carry)),
     remarks: [
       ...(carrier && !comesOn(carrier, q.on) ? [`${carrier.name} does not come on ${q.on}`] : []),
       ...(carrier?.cutOff ? [`${carrier.name} takes it until ${carrier.cutOff}`] : []),
       ...(carrier?.contract ? ['a contract for dangerous goods is needed'] : []),
       ...(carrier?.groundFlies && routes.length > 1 ? ['it flies on some legs: the air rules hold too'] : []),
     ],
+    leaving: leavingOf(priced),
   };
 }
 

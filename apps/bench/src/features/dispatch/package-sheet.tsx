@@ -1,5 +1,5 @@
 import { normalTag, parseDigits, type Subject, taggedId } from '@gavrel/core';
-import { grossRange, oddGross, rulePacked } from '@gavrel/core/consignment';
+import { grossRange, oddGross, packagePrice, rulePacked } from '@gavrel/core/consignment';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
@@ -14,7 +14,7 @@ import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { BoxDrawing } from './box-drawing';
 import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './view';
-import { kgWords, markWords, nameOf, packageName, packsWord, sentWords } from './words';
+import { kgWords, markWords, nameOf, packageName, packagesWord, packsWord, priceWords, sentWords } from './words';
 
 type P = { readonly v: ConsignmentView; readonly p: PackageView };
 
@@ -123,6 +123,7 @@ function PackLine({ v, p, id }: P & { id: string }) {
   const inside = p.packed.includes(id);
   const tag = tagOf(v, id);
   const c = consignment(v);
+  const fewest = v.facts.plan?.bound ?? null;
   const move = async (to: string, box: string | null) => {
     const planned = v.packages.map((x) => ({
       id: x.id,
@@ -132,13 +133,26 @@ function PackLine({ v, p, id }: P & { id: string }) {
     if (!planned.some((x) => x.id === to)) planned.push({ id: to, box: box ?? '', packs: [id] });
     const packages = planned.filter((x) => x.packs.length > 0 && x.box !== '');
     await actions.write(
-      [draft('plan-kept', [c], { packages }), ...(inside ? [draft('packed', [c, pack(id)], { package: to })] : [])],
+      [
+        draft('plan-kept', [c], { packages, ...(fewest !== null && { bound: fewest }) }),
+        ...(inside ? [draft('packed', [c, pack(id)], { package: to })] : []),
+      ],
       `${tag} moved`,
     );
     setMoving(false);
   };
   const targets = v.packages.filter((x) => x.id !== p.id && x.closed === null);
-  const after = (x: PackageView) => rulePacked(askedOf(v, x, [...contentsOf(x), id], v.packages.length));
+  const rest = contentsOf(p).filter((x) => x !== id);
+  /** How the other package would be ruled, and what all of them would cost more or less than now. */
+  const after = (x: PackageView) => {
+    const packages = v.packages.length - (rest.length === 0 ? 1 : 0);
+    const asked = askedOf(v, x, [...contentsOf(x), id], packages);
+    const ruled = rulePacked(asked);
+    const left = askedOf(v, p, rest, packages);
+    const remains = rest.length === 0 ? 0 : packagePrice(left.box, left.carrier, rulePacked(left));
+    const now = [p, x].map((y) => packagePrice(y.question.box, y.question.carrier, y.ruled));
+    return { ruled, more: packagePrice(asked.box, asked.carrier, ruled) + remains - now[0]! - now[1]! };
+  };
   return (
     <View style={{ gap: 6 }}>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -160,16 +174,17 @@ function PackLine({ v, p, id }: P & { id: string }) {
       {moving ? (
         <View style={{ gap: 6 }}>
           {targets.map((x) => {
-            const ruled = after(x);
+            const { ruled, more } = after(x);
             return (
               <Button
                 key={x.id}
-                label={`Package ${x.number}: ${ruled.lawful ? `${markWords(ruled)}, ${kgWords(ruled.netKg.hi)} net` : `not like this, ${ruled.why[0]}`}`}
+                label={`Package ${x.number}: ${ruled.lawful ? `${markWords(ruled)}, ${kgWords(ruled.netKg.hi)} net, ${priceWords(more)}` : `not like this, ${ruled.why[0]}`}`}
                 onPress={() => void move(x.id, x.box)}
                 testID={`move-to-${x.number}`}
               />
             );
           })}
+          {fewest === null ? null : <Words soft>{`No plan has fewer than ${packagesWord(fewest)}.`}</Words>}
           <Button label="A package of its own" onPress={() => void move(newId(Date.now()), p.box)} testID="move-alone" />
         </View>
       ) : null}

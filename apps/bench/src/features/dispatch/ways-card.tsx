@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
 import { useActions } from '../../state/context';
 import { useWorker } from '../../state/use-worker';
+import { inParts } from '../../stock/parts';
 import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
@@ -42,6 +43,10 @@ function useOffers() {
 /** Packs shown of those that stay. */
 const SHOWN = 12;
 
+/** Their tags, or how many there are where that would be a long list. */
+const tagsWords = (v: ConsignmentView, ids: readonly string[]): string =>
+  ids.length > 4 ? packsWord(ids.length) : ids.map((id) => v.sendings.get(id)?.tag ?? '?').join(', ');
+
 /** What one way asks for, what stays and what would open it. */
 function OfferSheet({
   v,
@@ -51,11 +56,12 @@ function OfferSheet({
 }: {
   v: ConsignmentView;
   offer: Offer;
-  onKeep: () => void;
+  /** @param without packs that leave the consignment first. */
+  onKeep: (without?: readonly string[]) => void;
   onClose: () => void;
 }) {
   const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
-  const { carry } = offer;
+  const { carry, leaving } = offer;
   const lists = [
     ['Pack it', carry.packaging],
     ['On the packages', carry.marks],
@@ -73,7 +79,7 @@ function OfferSheet({
           tone="next"
           height={64}
           disabled={offer.going === 0}
-          onPress={onKeep}
+          onPress={() => onKeep()}
           testID="keep-plan"
         />
       }
@@ -100,6 +106,20 @@ function OfferSheet({
           {s.opens ? <Words bold>{`It would go ${s.opens}.`}</Words> : null}
         </Card>
       ))}
+      {leaving ? (
+        <Card title={`Without ${tagsWords(v, leaving.packs)}`} testID="leaving">
+          <Words bold>{`${leaving.saves.toFixed(2)} less`}</Words>
+          {leaving.spares.map((l) => (
+            <Words key={l}>{`no ${l}`}</Words>
+          ))}
+          <Button
+            label={`Leave ${leaving.packs.length === 1 ? 'it' : 'them'} out and plan the rest`}
+            height={56}
+            onPress={() => onKeep(leaving.packs)}
+            testID="leave-out"
+          />
+        </Card>
+      ) : null}
       {lists.map(([title, lines]) =>
         lines.length > 0 ? (
           <Card key={title} title={title}>
@@ -162,20 +182,24 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
   const [open, setOpen] = useState<Offer | null>(null);
   const offers = answer === null || answer.kind === 'trouble' ? [] : answer.offers;
   const started = v.packages.some((p) => p.packed.length > 0);
-  const keep = async (o: Offer) => {
+  const keep = async (o: Offer, without: readonly string[] = []) => {
     const c: Subject = `consignment:${v.facts.id}`;
     const now = Date.now();
     const begun = v.packages.flatMap((p) => (p.packed.length > 0 && p.box ? [{ id: p.id, box: p.box, packs: p.packed }] : []));
-    const packages = [...begun, ...o.packages.map(({ box, packs }) => ({ id: newId(now), box, packs }))];
+    const offered = o.packages.filter((p) => !p.packs.some((id) => without.includes(id)));
+    const packages = [...begun, ...offered.map(({ box, packs }) => ({ id: newId(now), box, packs }))];
     await actions.write(
       [
+        ...inParts(without).map((part) =>
+          draft('withdrawn', [c, ...part.map((id): Subject => `pack:${id}`)], { reason: 'asks for more than the rest' }),
+        ),
         draft('consignment-described', [c], {
           mode: o.mode,
           region: v.region,
           placement: v.facts.placement ?? 'loose',
           carrier: o.carrier,
         }),
-        draft('plan-kept', [c], { packages, ...(begun.length === 0 && { bound: o.bound }) }),
+        draft('plan-kept', [c], { packages, ...(begun.length === 0 && without.length === 0 && { bound: o.bound }) }),
       ],
       `${packagesWord(packages.length)} planned`,
     );
@@ -202,7 +226,9 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
       {offers.map((o) => (
         <OfferLine key={`${o.mode} ${o.carrier}`} v={v} offer={o} onOpen={() => setOpen(o)} />
       ))}
-      {open ? <OfferSheet v={v} offer={open} onKeep={() => void keep(open)} onClose={() => setOpen(null)} /> : null}
+      {open ? (
+        <OfferSheet v={v} offer={open} onKeep={(without) => void keep(open, without)} onClose={() => setOpen(null)} />
+      ) : null}
     </Card>
   );
 }

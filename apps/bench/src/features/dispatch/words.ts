@@ -59,3 +59,7 @@ export const markWords = ({ result }: RuledPackage): string =>
 export const sentWords = ({ un, provision }: SentPackage): string => [un, provision].filter(Boolean).join(', ');
 
 export const kgWords = (kg: number): string => `${kg.toFixed(2)} kg`;
+
+/** What a change costs: "4.20 more", "the same price". */
+export const priceWords = (more: number): string =>
+  Math.abs(more) < 0.005 ? 'the same price' : `${Math.abs(more).toFixed(2)} ${more > 0 ? 'more' : 'less'}`;

@@ -6,6 +6,7 @@ import { DEFAULT_POLICY, matrix, type PlaceFacts, SHIPPING, type ShippingFacts, 
 import { yardOf } from '@gavrel/core/place';
 import { parse } from 'csv-parse/sync';
 import jsQR from 'jsqr';
+import QRCode from 'qrcode';
 import { blanksPdf, placePdf, reportPdf, tagPdf, type TagPaper, wrapped } from '../../apps/bench/src/paper/draw';
 import {
   drumWords,
@@ -122,6 +123,22 @@ test('the owner’s page: every line is there, long ones are broken, and it says
   const more = opened(await reportPdf({ ...paper, sections: [{ title: 'What was found', lines }] }, FACES), 'long');
   expect(more.pages).toHaveLength(2);
   for (const line of lines) expect(more.text).toContain(line);
+});
+
+test('pictures stand on the paper as they were taken; one that is not to be had, or is none, says so', async () => {
+  const image = new Uint8Array(await QRCode.toBuffer('TAKEN-AT-THE-BENCH', { width: 600 }));
+  const section = (bytes: Uint8Array | null, words: string) => ({
+    ...{ title: 'TH-1', lines: ['a line'] },
+    pictures: [{ words, type: 'image/png' as const, bytes }],
+  });
+  const said = { workshop: 'Tern Harbour Repair', title: 'Evidence', owner: '', date: '2026-11-27', foot: '' };
+  const broken = new Uint8Array([1, 2, 3]);
+  const sections = [section(image, 'pack'), section(null, 'box'), section(broken, 'seal'), section(image, 'last')];
+  const { text, pages } = opened(await reportPdf({ ...said, sections }, FACES), 'evidence');
+  expect(decoded(pages[0]!)).toBe('TAKEN-AT-THE-BENCH');
+  expect(text).toMatch(/box: not to be had here/);
+  expect(text).toMatch(/seal: not to be had here/);
+  expect(text.match(/(pack|last)\n/g)).toHaveLength(2);
 });
 
 test('the steps of a dispatch are a draft on every page until their rules were compared; then they carry no band', async () => {

@@ -10,6 +10,18 @@ import { Row } from '../ui/frame';
 import { Button } from '../ui/buttons';
 import { Words } from '../ui/words';
 
+/** A picture from this device, else from the server; null where neither has it now. */
+export async function pictureBytes(sha256: string): Promise<Uint8Array | null> {
+  try {
+    const here = await pictureHere(sha256);
+    if (here) return new Uint8Array(await here.arrayBuffer());
+    const r = await fetch(`/api/blobs/${sha256}`);
+    return r.ok ? new Uint8Array(await r.arrayBuffer()) : null;
+  } catch {
+    return null;
+  }
+}
+
 /** The address of a picture: from this device, else from the server. */
 export function usePicture(sha256: string | undefined): string | null {
   const [url, setUrl] = useState<string | null>(null);

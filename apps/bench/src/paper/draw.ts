@@ -26,12 +26,25 @@ export interface PlacePaper {
   readonly holds: readonly TagPaper['condition'][];
 }
 
+/** A picture on a paper; without bytes where it is not to be had. */
+export interface ReportPicture {
+  readonly words: string;
+  readonly type: 'image/jpeg' | 'image/png';
+  readonly bytes: Uint8Array | null;
+}
+
+export interface ReportSection {
+  readonly title: string;
+  readonly lines: readonly string[];
+  readonly pictures?: readonly ReportPicture[];
+}
+
 export interface ReportPaper {
   readonly workshop: string;
   readonly title: string;
   readonly owner: string;
   readonly date: string;
-  readonly sections: readonly { readonly title: string; readonly lines: readonly string[] }[];
+  readonly sections: readonly ReportSection[];
   readonly foot: string;
   /** Printed white on black across the head of every page. */
   readonly band?: string | undefined;
@@ -228,6 +241,19 @@ export async function reportPdf(p: ReportPaper, faces: Faces): Promise<Uint8Arra
       page.drawText(line, { x: left, y, size, font, color: INK });
     }
   };
+  const draw = async ({ bytes, type, words }: ReportPicture) => {
+    // A file that is no picture after all costs its picture, not the paper.
+    const image = bytes && (await (type === 'image/png' ? s.doc.embedPng(bytes) : s.doc.embedJpg(bytes)).catch(() => null));
+    if (!image) return text(`${words}: not to be had here`, 11);
+    const size = image.scaleToFit(80 * MM, 80 * MM);
+    if (y - size.height - 24 < 24 * MM) {
+      page = addPage();
+      y = top;
+    }
+    y -= size.height + 6;
+    page.drawImage(image, { x: left, y, ...size });
+    text(words, 9);
+  };
   text(p.workshop, 11);
   text(p.title, 20, s.bold);
   text([p.owner && `for ${p.owner}`, p.date].filter(Boolean).join(', '), 11);
@@ -237,6 +263,7 @@ export async function reportPdf(p: ReportPaper, faces: Faces): Promise<Uint8Arra
     y -= 4;
     text(section.title, 13, s.bold);
     for (const line of section.lines) text(line, 11);
+    for (const picture of section.pictures ?? []) await draw(picture);
   }
   page.drawText(p.foot, { x: left, y: 14 * MM, size: 8, font: s.words, color: INK });
   return s.doc.save();

@@ -1,4 +1,5 @@
 export * from './carry';
+export * from './form-data';
 export * from './load';
 export * from './marks';
 export * from './notice';

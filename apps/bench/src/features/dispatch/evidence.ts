@@ -1,12 +1,20 @@
 import { findingOf, type PackFacts, type PolicyFacts, show } from '@gavrel/core';
-import type { ReportPaper } from '../../paper/draw';
+import type { ReportPaper, ReportPicture, ReportSection } from '../../paper/draw';
 import { conditionOf } from '../../state/rulings';
 import { exactWords } from '../../ui/say';
 import type { ConsignmentView } from './view';
 import { nameOf } from './words';
 
+/** Bytes of a picture; null where it is not to be had. */
+type Fetched = (sha256: string) => Promise<Uint8Array | null>;
+
 /** One pack with everything that was read, measured and found, by whom and with what, in the order of time. */
-function packSection(f: PackFacts, policy: PolicyFacts, who: (id: string) => string) {
+async function packSection(
+  f: PackFacts,
+  policy: PolicyFacts,
+  who: (id: string) => string,
+  fetched: Fetched,
+): Promise<ReportSection> {
   const said = (at: string, by: string, words: string) => ({ at, line: `${exactWords(at)}, ${who(by)}: ${words}` });
   const j = conditionOf(f, policy);
   const { typeCode, serial, madeOn } = j.label.all;
@@ -38,17 +46,29 @@ function packSection(f: PackFacts, policy: PolicyFacts, who: (id: string) => str
         .join(', '),
       ...lines.map((l) => l.line),
     ],
+    pictures: await pictured(f.photos, who, fetched),
   };
 }
 
-/** What a seller or a maker is shown: readings with instruments, findings, pictures by their hash, and through whose hands it went. */
-export function evidencePaper(
+/** Pictures with who took them when, and by what hash they can be told from others. */
+const pictured = (photos: PackFacts['photos'], who: (id: string) => string, fetched: Fetched): Promise<ReportPicture[]> =>
+  Promise.all(
+    photos.map(async ({ at, by, body }) => ({
+      words: `${body.of}, ${exactWords(at)}, ${who(by)}, SHA-256 ${body.sha256}`,
+      type: body.type,
+      bytes: await fetched(body.sha256),
+    })),
+  );
+
+/** What a seller or a maker is shown: readings with instruments, findings, pictures with their hashes, and through whose hands it went. */
+export async function evidencePaper(
   v: ConsignmentView,
   packs: Readonly<Record<string, PackFacts>>,
   policy: PolicyFacts,
   people: readonly { readonly id: string; readonly name: string }[],
   workshop: string,
-): ReportPaper {
+  fetched: Fetched,
+): Promise<ReportPaper> {
   const names = new Map(people.map((p) => [p.id, p.name]));
   const who = (id: string) => names.get(id) ?? 'somebody who left';
   const { facts } = v;
@@ -66,8 +86,8 @@ export function evidencePaper(
     owner: '',
     date: v.today,
     sections: [
-      ...v.state.packs.flatMap((id) => (packs[id] ? [packSection(packs[id], policy, who)] : [])),
-      { title: 'Through whose hands', lines: hands },
+      ...(await Promise.all(v.state.packs.flatMap((id) => packs[id] ?? []).map((f) => packSection(f, policy, who, fetched)))),
+      { title: 'Through whose hands', lines: hands, pictures: await pictured(facts.photos, who, fetched) },
     ],
     foot: 'As recorded. Questioned readings are marked. It does not state that a pack is safe.',
   };

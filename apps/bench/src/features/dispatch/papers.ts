@@ -1,6 +1,15 @@
 import { type PolicyFacts, type Provision, REGION_RULES } from '@gavrel/core';
 import { writeList } from '@gavrel/core/batch';
-import { draftBand, fromMemory, loadPoints, marksOf, RELIEF_POINTS, shippingName } from '@gavrel/core/dispatch';
+import {
+  declarationLines,
+  draftBand,
+  fromMemory,
+  loadPoints,
+  marksOf,
+  RELIEF_POINTS,
+  shippingName,
+  waybillStatements,
+} from '@gavrel/core/dispatch';
 import type { ReportPaper } from '../../paper/draw';
 import type { MarksPaper } from '../../paper/marks';
 import type { ConsignmentView, PackageView } from './view';
@@ -47,8 +56,19 @@ function dataOf(v: ConsignmentView, p: PackageView): PackageData {
   };
 }
 
+/** Fields of the shipper's declaration of what flies, and words of the air waybill before it leaves. */
+function formsOf(v: ConsignmentView) {
+  const packages = v.packages.map((p) => {
+    const kind = v.means.boxes.find((b) => b.id === p.box)?.kind;
+    const packaging = kind === undefined ? 'package' : `${kind[0]!.toUpperCase()}${kind.slice(1)} box`;
+    return { ...dataOf(v, p), packaging, marked: p.sent === null && p.ruled.result.batteryMark === true };
+  });
+  return { declaration: declarationLines(packages), waybill: waybillStatements(packages) };
+}
+
 /** The consignment as data: the same that the papers say. */
 export const consignmentData = (v: ConsignmentView) => ({
+  ...formsOf(v),
   consignment: nameOf(v.facts),
   destination: v.facts.destination ?? null,
   mode: tripOf(v).mode ?? null,
@@ -151,6 +171,7 @@ export function documentPaper(
 ): ReportPaper {
   const { on, mode, region } = tripOf(v);
   const packages = v.packages.map((p) => dataOf(v, p));
+  const forms = formsOf(v);
   // What is asked for before it leaves is not asked again afterwards, by rules that may be others by then.
   const ahead = v.facts.sent ? [] : v.packages.flatMap((p) => p.ruled.carry ?? []);
   const papers = [...new Set(ahead.flatMap((c) => c.papers))];
@@ -168,6 +189,14 @@ export function documentPaper(
       { title: 'Consignee', lines: parties.to.length > 0 ? parties.to : ['not said yet'] },
       { title: 'Goods', lines: documentLines(v) },
       { title: 'Papers asked for', lines: papers },
+      {
+        title: 'Shipper’s declaration, by field',
+        lines: forms.declaration.map(
+          (d) =>
+            `${d.un}; ${d.name}; class ${d.class}; ${d.quantity}; packing instruction ${d.instruction}${d.authorization && `; authorization ${d.authorization}`}`,
+        ),
+      },
+      { title: 'On the air waybill', lines: forms.waybill },
       ...(waste
         ? [
             {

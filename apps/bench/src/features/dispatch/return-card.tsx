@@ -9,6 +9,7 @@ import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
 import { dueWords } from '../../ui/say';
 import { Words } from '../../ui/words';
+import { pictureBytes } from '../../entry/pictures';
 import { evidencePaper } from './evidence';
 import type { ConsignmentView } from './view';
 
@@ -34,8 +35,9 @@ export function ReturnCard({ v }: { v: ConsignmentView }) {
   const on = addDays(v.today, ANSWER_DAYS);
   const evidence = () => {
     setTrouble('');
-    const paper = evidencePaper(v, packs, policy, session?.people ?? [], session?.workshop.name ?? '');
-    void print(`evidence-${v.today}`, { kind: 'report', paper }).catch((e: Error) => setTrouble(e.message));
+    void evidencePaper(v, packs, policy, session?.people ?? [], session?.workshop.name ?? '', pictureBytes)
+      .then((paper) => print(`evidence-${v.today}`, { kind: 'report', paper }))
+      .catch((e: Error) => setTrouble(e.message));
   };
   const set = (note: string) => void actions.write([draft('due-set', [c], { what: 'return', on, note })], note);
   return (

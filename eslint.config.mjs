@@ -30,6 +30,7 @@ const FLOW = [
   'plan',
   'consignment',
   'discharge',
+  'read-label',
 ];
 const core = FLOW.map((f) => ({ type: `core-${f}`, pattern: `packages/core/src/${f}/**`, mode: 'full' }));
 const others = [
@@ -41,6 +42,7 @@ const others = [
       'packages/core/src/plan/index.ts',
       'packages/core/src/consignment/index.ts',
       'packages/core/src/discharge/index.ts',
+      'packages/core/src/read-label/index.ts',
       'packages/core/src/cases/index.ts',
       'packages/core/src/dispatch/index.ts',
       'packages/core/src/care/index.ts',
@@ -58,7 +60,7 @@ const others = [
   { type: 'tests', pattern: 'tests/**', mode: 'full' },
 ];
 /** The app's inner layers in the order data flows: an import runs only from a later one to an earlier one. */
-const LAYERS = ['device', 'state', 'theme', 'ui', 'paper', 'stock', 'routes', 'entry'];
+const LAYERS = ['reader', 'device', 'state', 'theme', 'ui', 'paper', 'stock', 'routes', 'entry'];
 const app = LAYERS.map((f) => ({ type: `app-${f}`, pattern: `apps/bench/src/${f}/**`, mode: 'full' }));
 const anyLayer = LAYERS.map((f) => `app-${f}`);
 const anyCore = FLOW.map((f) => `core-${f}`);

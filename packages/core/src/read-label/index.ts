@@ -1,0 +1,6 @@
+export * from './blocks';
+export * from './grammar';
+export * from './picture';
+export * from './reading';
+export * from './settle';
+export * from './text';

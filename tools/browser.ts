@@ -63,7 +63,7 @@ export async function openBrowser(
 
 const TRIES = 25;
 
-const byId = (id: string) => `[data-testid="${id}"]`;
+export const byId = (id: string) => `[data-testid="${id}"]`;
 
 /**
  * Taps the middle of what `find` finds, as a person would: not while a sheet that is closing still lies over it, nor while it moves

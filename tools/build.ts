@@ -36,7 +36,7 @@ function sourceHash(): string {
   return hash.update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
 }
 
-const COMPRESS = /\.(js|css|html|json|svg|ttf|map)$/;
+const COMPRESS = /\.(js|css|html|json|svg|ttf|map|wasm)$/;
 
 /** The four faces that ship with the application, from their packages into the public folder. */
 function fonts(): void {
@@ -58,7 +58,9 @@ async function keepable(): Promise<void> {
     swDest: join(DIST, 'sw.js'),
     globDirectory: DIST,
     globPatterns: ['**/*.{html,js,css,ttf,png,svg,json}'],
-    globIgnores: ['metadata.json', 'sw.js'],
+    globIgnores: ['metadata.json', 'sw.js', 'reader/**'],
+    // Megabytes that only those need who read labels: kept from their first use on, and renewed behind it.
+    runtimeCaching: [{ urlPattern: /\/reader\//, handler: 'StaleWhileRevalidate', options: { cacheName: 'reader' } }],
     maximumFileSizeToCacheInBytes: 20 * 1024 * 1024,
     // A name that holds its content's hash needs no other mark.
     dontCacheBustURLsMatching: /\/_expo\/static\//,
@@ -71,6 +73,31 @@ async function keepable(): Promise<void> {
     clientsClaim: true,
   });
   if (warnings.length > 0) throw new Trouble(`the application cannot be kept on a device: ${warnings[0]}`);
+}
+
+/** What reads labels and codes, with its own worker and what that loads: it is served with a policy of its own. */
+async function reader(): Promise<void> {
+  const to = join(DIST, 'reader');
+  mkdirSync(to, { recursive: true });
+  const { build: bundle } = await import('esbuild');
+  await bundle({
+    entryPoints: [join(BENCH, 'src/reader/reader.ts')],
+    outfile: join(to, 'reader.js'),
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    alias: { '@gavrel/core/read-label': join(ROOT, 'packages/core/src/read-label/index.ts') },
+    logLevel: 'error',
+  });
+  const files = {
+    'tesseract.js/dist/worker.min.js': 'tesseract-worker.js',
+    'tesseract.js-core/tesseract-core-simd-lstm.js': 'tesseract-core-simd-lstm.js',
+    'tesseract.js-core/tesseract-core-simd-lstm.wasm': 'tesseract-core-simd-lstm.wasm',
+    '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz': 'eng.traineddata.gz',
+    'zxing-wasm/dist/reader/zxing_reader.wasm': 'zxing_reader.wasm',
+  };
+  for (const [from, name] of Object.entries(files)) copyFileSync(join(ROOT, 'node_modules', from), join(to, name));
 }
 
 /** Most that a first visit loads before anything stands, bytes of brotli: what only some screens need belongs in a file of its own. */
@@ -103,6 +130,7 @@ export async function build(say: (line: string) => void): Promise<string> {
   writeFileSync(log, `${r.stdout}\n${r.stderr}`);
   if (r.status !== 0 || !existsSync(join(DIST, 'index.html')))
     throw new Trouble('the application did not build: see var/build.log');
+  await reader();
   await keepable();
   for (const f of files(DIST)) {
     if (!COMPRESS.test(f)) continue;

@@ -25,7 +25,7 @@ import { logRoutes } from './routes/log';
 import { operateRoutes } from './routes/operate';
 import { peopleRoutes } from './routes/people';
 import { readRoutes } from './routes/read';
-import { contentPolicy } from './security';
+import { contentPolicy, readerPolicy } from './security';
 
 /** Routes that take more than others, and bound it themselves. */
 const LARGE = /\/(entries(\/of|\/sign)?|classify|plan|blobs\/[^/]+)$/;
@@ -150,7 +150,8 @@ export function createApp(s: Services, log: Logger, dist: string | null, stoppin
   const policy = contentPolicy(html);
   app.use(async (c, next) => {
     await next();
-    c.header('content-security-policy', policy);
+    // A worker has the policy its own file came with.
+    c.header('content-security-policy', c.req.path.startsWith('/reader/') ? readerPolicy(policy) : policy);
   });
   app.use(
     secureHeaders({

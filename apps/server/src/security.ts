@@ -22,3 +22,7 @@ export function contentPolicy(html: string): string {
     "frame-ancestors 'none'",
   ].join('; ');
 }
+
+/** The same for the workers below /reader/, which run WebAssembly; no page does. */
+export const readerPolicy = (policy: string): string =>
+  policy.replace("script-src 'self'", "script-src 'self' 'wasm-unsafe-eval'");

@@ -103,7 +103,10 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     parallel: Joi.number().integer().min(1).max(20),
     madeOn: madeOn(),
     energyMarked: Joi.boolean(),
-  }).min(1),
+    readBy: Joi.string().valid('camera'),
+  })
+    .min(1)
+    .when(Joi.object({ readBy: Joi.exist() }).unknown(), { then: Joi.object().min(2) }),
   'reading-taken': reading,
   'gauge-read': Joi.object({
     designCapacity: more(CAPACITIES),

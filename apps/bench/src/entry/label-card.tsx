@@ -7,6 +7,8 @@ import { Figures, Words } from '../ui/words';
 import { useAppSelector } from '../state';
 import { knownLabels } from './known-labels';
 import { figureTask, labelDrafts } from './label-draft';
+import { LabelReader } from './label-reader';
+import { typeWords } from './label-words';
 import { LABEL_FIGURES } from './tasks';
 import { WordsSheet } from './words-sheet';
 import type { NumberCardProps } from './card';
@@ -15,18 +17,6 @@ const interval = (i: Interval) => `${i.lo.toFixed(1)} to ${i.hi.toFixed(1)} Wh`;
 
 /** Types offered for a pack whose label nobody has read. */
 const OFFERED = 3;
-
-/** What two labels of a type have in common, in a line. */
-export const typeWords = (l: LabelBody): string =>
-  [
-    l.typeCode,
-    ...[l.nominalVoltage, l.ratedCapacity, l.ratedEnergy].map((f) => f && show(f)),
-    l.limitedChargeVoltage && `limit ${show(l.limitedChargeVoltage)}`,
-    l.designation,
-    l.chemistry,
-  ]
-    .filter(Boolean)
-    .join(' · ');
 
 /** A label that was read on another pack of the type: held line by line against this one, it is said with one tap. */
 function SameAs({ facts, label, onKeep }: Pick<NumberCardProps, 'facts' | 'onKeep'> & { label: LabelBody }) {
@@ -66,6 +56,7 @@ export function LabelCard({
   offers?: boolean;
 }) {
   const [words, setWords] = useState(false);
+  const [reader, setReader] = useState(false);
   const { all: label, disputed } = ruling.judgement.label;
   const { nature } = ruling.judgement;
   const check = checkLabel(label);
@@ -137,6 +128,8 @@ export function LabelCard({
       {disputed.length > 0 ? (
         <Words bold>{`Two values on record for ${disputed.map(labelWords).join(', ')}: a second person settles it.`}</Words>
       ) : null}
+      <Button label="Read it from a picture" onPress={() => setReader(true)} testID="read-label" />
+      {reader ? <LabelReader facts={facts} label={label} onKeep={onKeep} onClose={() => setReader(false)} /> : null}
       <Button
         label={missing ? 'Type code, chemistry, Wh mark, date' : 'Label in words'}
         onPress={() => setWords(true)}

@@ -1,4 +1,4 @@
-import type { LabelBody, PackFacts } from '@gavrel/core';
+import type { Bodies, LabelBody, PackFacts } from '@gavrel/core';
 import { draft, type Draft } from '../device/write';
 import type { NumberTask } from './keypad';
 import { LABEL_FIGURES, labelTask } from './tasks';
@@ -7,23 +7,27 @@ import { LABEL_FIGURES, labelTask } from './tasks';
  * What a change of the label is: new fields are a reading of their own; a field that is there already is corrected, in the entry
  * that said it, and both stay visible.
  */
-export function labelDraft(facts: PackFacts, change: Partial<LabelBody>): Draft {
+export function labelDraft(facts: PackFacts, change: Partial<LabelBody>, readBy?: 'camera'): Draft {
+  const how = readBy && { readBy };
   const keys = Object.keys(change) as (keyof LabelBody)[];
   const holder = facts.labels.find((l) => keys.some((k) => l.body[k] !== undefined));
-  if (!holder) return draft('label-read', [`pack:${facts.id}`], change);
-  return draft('corrected', [`pack:${facts.id}`], { body: { ...holder.body, ...change }, reason: 'misread label' }, holder.id);
+  if (!holder) return draft('label-read', [`pack:${facts.id}`], { ...change, ...how });
+  const { readBy: _before, ...body } = holder.body as Bodies['label-read'];
+  return draft('corrected', [`pack:${facts.id}`], { body: { ...body, ...change, ...how }, reason: 'misread label' }, holder.id);
 }
 
 /** A change of several fields: what was never said, and what is said otherwise, each as its own entry. */
-export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<LabelBody>): Draft[] {
+export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<LabelBody>, readBy?: 'camera'): Draft[] {
   const changed = Object.entries(change).filter(([k, v]) => label[k as keyof LabelBody] !== v);
   const [fresh, held] = [true, false].map(
     (isNew) =>
       Object.fromEntries(changed.filter(([k]) => (label[k as keyof LabelBody] === undefined) === isNew)) as Partial<LabelBody>,
   ) as [Partial<LabelBody>, Partial<LabelBody>];
   return [
-    ...(Object.keys(fresh).length > 0 ? [draft('label-read', [`pack:${facts.id}`], fresh)] : []),
-    ...(Object.keys(held).length > 0 ? [labelDraft(facts, held)] : []),
+    ...(Object.keys(fresh).length > 0
+      ? [draft('label-read', [`pack:${facts.id}`], { ...fresh, ...(readBy && { readBy }) })]
+      : []),
+    ...(Object.keys(held).length > 0 ? [labelDraft(facts, held, readBy)] : []),
   ];
 }
 

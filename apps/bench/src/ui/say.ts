@@ -143,7 +143,7 @@ export function entryWords(
         b.madeOn && `made ${b.madeOn}`,
         b.energyMarked === undefined ? undefined : b.energyMarked ? 'Wh printed' : 'no Wh printed',
       ];
-      return `label: ${[...figures, ...others.filter(Boolean)].join(', ')}`;
+      return `label${b.readBy ? ', read by camera' : ''}: ${[...figures, ...others.filter(Boolean)].join(', ')}`;
     }
     case 'reading-taken':
       return `${e.body.quantity.replace(/-/g, ' ')}${e.body.point ? ` ${e.body.point}` : ''}: ${show(e.body.figure)}`;

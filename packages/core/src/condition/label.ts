@@ -45,7 +45,8 @@ export function mergeLabels(labels: readonly Statement<LabelBody>[]): MergedLabe
   const values = new Map<keyof LabelBody, Map<string, Stand>>();
   for (const l of labels) {
     for (const [k, value] of Object.entries(l.body) as [keyof LabelBody, unknown][]) {
-      if (value === undefined) continue;
+      // How it was read is no field of the label.
+      if (value === undefined || !(k in WORDS)) continue;
       const at = values.get(k) ?? new Map<string, Stand>();
       const key = canonical(value);
       const stand = at.get(key) ?? { value, sure: false, questioned: false, unconfirmed: false };

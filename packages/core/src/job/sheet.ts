@@ -1,5 +1,14 @@
 import { groupName, groupsOf, type Screw } from '../fastener/screw';
-import type { CoverBody, FastenersBody, FormBody, IsolatedBody, LabelBody, PackRemovedBody, Station } from '../logbook/entry';
+import type {
+  Bodies,
+  CoverBody,
+  FastenersBody,
+  FormBody,
+  IsolatedBody,
+  LabelBody,
+  PackRemovedBody,
+  Station,
+} from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts, Statement, TakenSheet } from '../logbook/fold';
 import { minutesOf } from './stations';
@@ -141,7 +150,7 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
   const labels = lessons.flatMap((l) =>
     l.packs.flatMap(({ label, removed }) => {
       if (!label || !removed) return [];
-      const { madeOn: _madeOn, ...rest } = label.body;
+      const { madeOn: _madeOn, readBy: _readBy, ...rest } = label.body as Bodies['label-read'];
       const value = defined<SheetLabel>(rest);
       return value ? [{ value, by: label.by, at: label.at }] : [];
     }),

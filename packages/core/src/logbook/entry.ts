@@ -146,7 +146,10 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
     readonly serial?: string;
   };
   'pack-added': { readonly tag: string; readonly use: PackUse; readonly slot?: 'internal' | 'external' | 'dock' };
-  'label-read': LabelBody;
+  'label-read': LabelBody & {
+    /** Read off a picture and kept by a person; typed where it is missing. */
+    readonly readBy?: 'camera';
+  };
   'reading-taken': ReadingBody;
   'gauge-read': GaugeBody;
   looked: { readonly groups: readonly LookGroup[]; readonly where?: 'pack' | 'outside' };

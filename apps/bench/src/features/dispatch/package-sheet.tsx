@@ -3,6 +3,7 @@ import { grossRange, oddGross, packagePrice, rulePacked } from '@gavrel/core/con
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
+import { CodesKey } from '../../entry/codes-key';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
@@ -74,20 +75,36 @@ function ScanCard({ v, p }: P) {
     setScan(null);
     setLast(`${tag} is in.`);
   };
-  const take = async () => {
-    const given = normalTag(code);
-    setCode('');
-    setLast('');
-    if (given === '') return setScan(null);
-    const found = scanOf(
+  const read = (given: string) =>
+    scanOf(
       given,
       { v, p },
       (id) => packs[id],
       workshop,
       (id) => (consignments[id] ? nameOf(consignments[id]) : 'another consignment'),
     );
+  const take = async () => {
+    const given = normalTag(code);
+    setCode('');
+    setLast('');
+    if (given === '') return setScan(null);
+    const found = read(given);
     if (found.kind !== 'take') return setScan(found);
     return put(found.id, found.tag);
+  };
+  /** A tray of packs in one picture: what belongs here is packed, the rest is told by name. */
+  const takeAll = async (codes: readonly string[]) => {
+    const found = [...new Set(codes.map(normalTag))].filter(Boolean).map(read);
+    const mine = found.flatMap((f) => (f.kind === 'take' ? [f] : []));
+    const others = found.flatMap((f) => (f.kind === 'take' ? [] : [f.words]));
+    const c = consignment(v);
+    if (mine.length > 0)
+      await actions.write(
+        mine.map(({ id }) => draft('packed', [c, pack(id)], { package: p.id })),
+        `${packsWord(mine.length)} packed`,
+      );
+    setScan(others.length > 0 ? { kind: 'trouble', words: others.join('\n') } : null);
+    setLast(mine.length > 0 ? `${mine.map((f) => f.tag).join(', ')} ${mine.length === 1 ? 'is' : 'are'} in.` : '');
   };
   return (
     <Card title={`Packed ${p.packed.length} of ${contentsOf(p).length}`}>
@@ -99,6 +116,7 @@ function ScanCard({ v, p }: P) {
         autoFocus
         testID="pack-scan"
       />
+      <CodesKey onCodes={(codes) => void takeAll(codes)} />
       <Asked words={scan?.words ?? null} />
       {scan?.kind === 'ask' ? (
         <Row>

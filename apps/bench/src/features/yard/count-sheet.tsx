@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { CodesKey } from '../../entry/codes-key';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
@@ -21,12 +22,14 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
   const own = new Set(state.items.map((i) => i.id));
   const here = seen.filter((id) => own.has(id));
   const others = seen.filter((id) => !own.has(id));
-  const take = () => {
-    const given = code.trim();
-    setCode('');
+  const take = (given: string) => {
     const found = scanned(given, workshop, yard);
     if (found && 'pack' in found) setSeen((s) => (s.includes(found.pack.id) ? s : [...s, found.pack.id]));
     else if (given !== '') setStrangers((s) => (s.includes(given) ? s : [...s, given]));
+  };
+  const typed = () => {
+    take(code.trim());
+    setCode('');
   };
   const keep = async () => {
     await actions.write(
@@ -51,7 +54,8 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
       }
     >
       <Words>Read the tags from outside. Never unpack a damaged pack to count it.</Words>
-      <Field label="Scan or type" value={code} onChange={setCode} onSubmit={take} autoFocus testID="count-scan" />
+      <Field label="Scan or type" value={code} onChange={setCode} onSubmit={typed} autoFocus testID="count-scan" />
+      <CodesKey onCodes={(codes) => codes.forEach((c) => take(c.trim()))} />
       {missing.length > 0 ? <Words bold>Not seen yet</Words> : null}
       <Figures size={15}>{missing.map((i) => i.tag).join('  ')}</Figures>
       {others.length + strangers.length > 0 ? <Words bold>Do not belong here</Words> : null}

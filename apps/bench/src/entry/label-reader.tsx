@@ -1,0 +1,220 @@
+import { type Chemistry, type LabelBody, type PackFacts } from '@gavrel/core';
+import { isChemistry, type ReadField } from '@gavrel/core/read-label';
+import { useEffect, useMemo, useState } from 'react';
+import { Image, View } from 'react-native';
+import { chooseFile } from '../device/picture';
+import type { ReaderAnswer, ReaderQuestion, SeenFigure } from '../reader/messages';
+import { useWorker } from '../state/use-worker';
+import { useTokens } from '../theme';
+import { Asked } from '../ui/asked';
+import { Button } from '../ui/buttons';
+import { Row } from '../ui/frame';
+import { Sheet } from '../ui/sheet';
+import { Figures, Words } from '../ui/words';
+import type { Keep } from './card';
+import { labelDrafts } from './label-draft';
+import { typeWords } from './label-words';
+import { useRecord } from './use-record';
+
+const TITLES: Readonly<Record<ReadField, string>> = {
+  nominalVoltage: 'Nominal voltage',
+  ratedCapacity: 'Rated capacity',
+  typicalCapacity: 'Typical capacity',
+  ratedEnergy: 'Rated energy',
+  limitedChargeVoltage: 'Limited charge voltage',
+  designation: 'Designation',
+  typeCode: 'Type code',
+  madeOn: 'Made',
+  chemistry: 'Chemistry',
+};
+
+/** What a figure becomes on the label; nothing where the label has no such field. */
+function changeOf(f: SeenFigure): Partial<LabelBody> | null {
+  const { field, said, unit } = f;
+  switch (field) {
+    case 'typicalCapacity':
+      return null;
+    case 'chemistry':
+      return isChemistry(said) ? { chemistry: said satisfies Chemistry } : null;
+    case 'designation':
+    case 'typeCode':
+    case 'madeOn':
+      return { [field]: said };
+    default:
+      return {
+        [field]: { digits: said, unit: unit! },
+        ...(field === 'ratedEnergy' && { energyMarked: true }),
+      } as Partial<LabelBody>;
+  }
+}
+
+const saidWords = (f: SeenFigure): string => [f.said, f.unit].filter(Boolean).join(' ');
+
+/** A picture dropped or pasted while this stands, on a wide screen. */
+function usePictureGiven(take: (picture: Blob) => void): void {
+  useEffect(() => {
+    const given = (files: FileList | undefined, e: Event) => {
+      const file = [...(files ?? [])].find((f) => f.type.startsWith('image/'));
+      if (!file) return;
+      e.preventDefault();
+      take(file);
+    };
+    const paste = (e: ClipboardEvent) => given(e.clipboardData?.files, e);
+    const drop = (e: DragEvent) => given(e.dataTransfer?.files, e);
+    const over = (e: DragEvent) => e.preventDefault();
+    document.addEventListener('paste', paste);
+    document.addEventListener('drop', drop);
+    document.addEventListener('dragover', over);
+    return () => {
+      document.removeEventListener('paste', paste);
+      document.removeEventListener('drop', drop);
+      document.removeEventListener('dragover', over);
+    };
+  });
+}
+
+/** The piece of the picture a figure was read from. */
+function Piece({ of }: { of: Blob | null }) {
+  const t = useTokens();
+  const url = useMemo(() => of && URL.createObjectURL(of), [of]);
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
+  if (!url) return null;
+  return (
+    <Image
+      source={{ uri: url }}
+      accessibilityLabel="the piece of the picture"
+      style={{ height: 40, width: '100%', backgroundColor: t.wash }}
+      resizeMode="contain"
+    />
+  );
+}
+
+function FigureRow({ f, present, onKeep }: { f: SeenFigure; present: string | undefined; onKeep: () => void }) {
+  const t = useTokens();
+  const change = changeOf(f);
+  const same = present === saidWords(f);
+  const told = f.sure ? 'adds up' : f.mended ? 'a digit mended: look' : 'look';
+  return (
+    <View style={{ gap: 4, borderTopWidth: 1, borderTopColor: t.line, paddingTop: 8 }} testID={`seen-${f.field}`}>
+      <Piece of={f.piece} />
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <View style={{ flexShrink: 1 }}>
+          <Words size={15} soft>{`${TITLES[f.field]}, ${f.sure ? '■' : '?'} ${told}`}</Words>
+          <Figures size={21} bold>
+            {saidWords(f)}
+          </Figures>
+          {present && !same ? <Words size={15}>{`on record: ${present}`}</Words> : null}
+        </View>
+        {change === null ? (
+          <Words soft>not kept</Words>
+        ) : same ? (
+          <Words bold>on record</Words>
+        ) : (
+          <Button
+            label={present ? 'Correct it' : 'Keep'}
+            hint={`${TITLES[f.field]} ${saidWords(f)}`}
+            height={56}
+            onPress={onKeep}
+            testID={`keep-${f.field}`}
+          />
+        )}
+      </Row>
+    </View>
+  );
+}
+
+/** Reads the label off a picture: each figure beside its piece of it, kept when a person says so. */
+export function LabelReader({
+  facts,
+  label,
+  onKeep,
+  onClose,
+}: {
+  facts: PackFacts;
+  label: LabelBody;
+  onKeep: Keep;
+  onClose: () => void;
+}) {
+  const { answer, setAnswer, ask, stop } = useWorker<ReaderQuestion, ReaderAnswer>(
+    () => new Worker('/reader/reader.js'),
+    'The reader is not on this device yet: use it once with the server.',
+  );
+  const record = useRecord(facts.id);
+  const [asked, setAsked] = useState<{ readonly words: string; readonly of: string } | null>(null);
+  const take = (picture: Blob) => {
+    setAsked(null);
+    setAnswer({ kind: 'progress', reading: 0 });
+    ask({ picture, want: 'label' });
+  };
+  usePictureGiven(take);
+  const choose = async () => {
+    const file = await chooseFile('image/*', true);
+    if (file) take(file);
+  };
+  const figures = answer?.kind === 'done' ? answer.figures : [];
+  const presentOf = (f: SeenFigure): string | undefined => {
+    const held = label[f.field as keyof LabelBody];
+    return held === undefined ? undefined : typeof held === 'object' ? `${held.digits} ${held.unit}` : String(held);
+  };
+  const keep = async (of: string, some: readonly SeenFigure[]) => {
+    const change = Object.assign({}, ...some.map(changeOf)) as Partial<LabelBody>;
+    const drafts = labelDrafts(facts, label, change, 'camera');
+    const words = record.asks(drafts).join('\n');
+    if (words !== '' && asked?.words !== words) return setAsked({ words, of });
+    setAsked(null);
+    for (const d of drafts) await onKeep(d, 'label read by camera');
+    record.kept(drafts);
+  };
+  const fresh = figures.filter((f) => f.sure && changeOf(f) !== null && presentOf(f) === undefined);
+  const reading = answer?.kind === 'progress';
+  return (
+    <Sheet title="Label from a picture" onClose={onClose}>
+      <Words soft>Fill the picture with the label. Each figure is held against its piece of the picture before it is kept.</Words>
+      <Row>
+        <Button
+          label={answer?.kind === 'done' ? 'Another picture' : 'Camera or picture'}
+          tone={answer?.kind === 'done' ? 'plain' : 'next'}
+          height={64}
+          disabled={reading}
+          onPress={() => void choose()}
+          testID="read-picture"
+        />
+        {reading ? (
+          <Button
+            label="Cancel"
+            height={64}
+            onPress={() => {
+              stop();
+              setAnswer(null);
+            }}
+            testID="stop-reading"
+          />
+        ) : null}
+      </Row>
+      {reading ? <Words live>{answer.reading === 0 ? 'The reader starts' : `Reading ${answer.reading}`}</Words> : null}
+      {answer?.kind === 'trouble' ? <Asked words={answer.words} /> : null}
+      {answer?.kind === 'done' && figures.length === 0 ? (
+        <Words bold live>
+          Nothing on it could be read: nearer, straighter, more light.
+        </Words>
+      ) : null}
+      <Asked words={asked?.words ?? null} />
+      {fresh.length > 1 ? (
+        <Button
+          label={asked?.of === 'all' ? 'Keep them all the same' : `Keep the ${fresh.length} that add up`}
+          tone="next"
+          height={64}
+          onPress={() => void keep('all', fresh)}
+          testID="keep-sure"
+        />
+      ) : null}
+      {figures.map((f) => (
+        <FigureRow key={f.field} f={f} present={presentOf(f)} onKeep={() => void keep(f.field, [f])} />
+      ))}
+      {answer?.kind === 'done' && answer.codes.length > 0 ? (
+        <Words>{`Codes on it: ${answer.codes.map((c) => `${c.text} (${c.format})`).join(', ')}`}</Words>
+      ) : null}
+      {figures.length > 0 && typeWords(label) !== '' ? <Words size={15} soft>{`On record: ${typeWords(label)}`}</Words> : null}
+    </Sheet>
+  );
+}

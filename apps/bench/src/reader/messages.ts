@@ -1,0 +1,22 @@
+import type { OfferedFigure } from '@gavrel/core/read-label';
+
+/** A picture to read, and what of it. */
+export interface ReaderQuestion {
+  readonly picture: Blob;
+  readonly want: 'label' | 'codes';
+}
+
+/** A figure with its piece of the picture. */
+export interface SeenFigure extends OfferedFigure {
+  readonly piece: Blob | null;
+}
+
+export interface SeenCode {
+  readonly format: string;
+  readonly text: string;
+}
+
+export type ReaderAnswer =
+  | { readonly kind: 'progress'; readonly reading: number }
+  | { readonly kind: 'done'; readonly figures: readonly SeenFigure[]; readonly codes: readonly SeenCode[] }
+  | { readonly kind: 'trouble'; readonly words: string };

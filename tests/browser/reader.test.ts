@@ -1,0 +1,93 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import QRCode from 'qrcode';
+import { byId, PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
+import { axe, device, openWorld, signIn, type World } from './harness';
+
+jest.setTimeout(240_000);
+let world: World;
+let folder: string;
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'gavrel-reader-'));
+  world = await openWorld();
+}, 400_000);
+afterAll(async () => {
+  rmSync(folder, { recursive: true, force: true });
+  await world.close();
+});
+
+/** A picture of what a page shows. */
+async function pictured(name: string, html: string): Promise<string> {
+  const page = await world.browser.newPage();
+  await page.setViewport({ width: 1000, height: 700 });
+  await page.setContent(`<body style="margin:60px;background:#f4f3ee;font:30px 'DejaVu Sans',sans-serif">${html}`);
+  const file = join(folder, name);
+  writeFileSync(file, await page.screenshot());
+  await page.close();
+  return file;
+}
+
+async function give(page: Page, key: string, file: string): Promise<void> {
+  await see(page, key);
+  const [chooser] = await Promise.all([page.waitForFileChooser(), tap(page, key)]);
+  await chooser.accept([file]);
+}
+
+/** A new pack of which nothing is known, its slip open. */
+async function freshSlip(page: Page, tag: string): Promise<void> {
+  await tap(page, 'tab-packs');
+  await tap(page, 'add-pack');
+  await type(page, 'pack-tag', tag);
+  await tap(page, 'add-pack-now');
+  await see(page, 'read-label');
+}
+
+test('a label from a picture: what adds up is kept with one tap, the rest one by one, and it works without the server', async () => {
+  const label = await pictured(
+    'label.png',
+    '<div style="transform:rotate(-4deg);margin:80px"><p>Rechargeable Li-ion battery<p>Rated voltage: 15.2 V<p>Rated capacity: 4471 mAh / 67.96 Wh<p>Limited charge voltage: 17.4 V<p>4ICP6/60/91</div>',
+  );
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await freshSlip(page, 'R-1');
+  await tap(page, 'read-label');
+  await give(page, 'read-picture', label);
+  await untilText(page, 'seen-nominalVoltage', /15\.2 V/);
+  await untilText(page, 'seen-ratedCapacity', /4471 mAh/);
+  // Nothing is kept by itself.
+  expect(await page.$$(byId('undo'))).toEqual([]);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-sure');
+  await untilText(page, 'seen-nominalVoltage', /on record/);
+  for (const field of ['ratedCapacity', 'ratedEnergy', 'limitedChargeVoltage']) if (await page.$(byId(`keep-${field}`))) await tap(page, `keep-${field}`);
+  await untilText(page, 'seen-ratedCapacity', /on record/);
+  await untilText(page, 'seen-ratedEnergy', /on record/);
+  await world.stopServer();
+  await give(page, 'read-picture', label);
+  await untilText(page, 'seen-ratedEnergy', /67\.96 Wh/);
+  await give(page, 'read-picture', __filename);
+  await page.waitForFunction(() => /not a picture that can be read/.test(document.body.innerText), { timeout: 30_000 });
+  await world.startServer();
+  await tap(page, 'close-sheet');
+  expect(await textOf(page, 'card-label')).toMatch(/15\.2 V[\s\S]*4471 mAh[\s\S]*67\.96 Wh[\s\S]*17\.4 V/);
+  expect(noise.filter((n) => !/Failed to load resource|net::ERR/.test(n))).toEqual([]);
+  await context.close();
+});
+
+test('a tray of packs in one picture counts a place: ours are seen, strangers are named', async () => {
+  const codes = await Promise.all(['TH-101', 'TH-102', 'FOREIGN-9'].map((t) => QRCode.toDataURL(t, { width: 220, margin: 4 })));
+  const tray = await pictured('tray.png', codes.map((c) => `<img src="${c}" style="margin:20px">`).join(''));
+  const { page, context } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  await page.waitForSelector('[data-testid^="place-"]', { visible: true });
+  const place = await page.$eval('[data-testid^="place-"]', (e) => (e as HTMLElement).dataset.testid!);
+  await tap(page, place);
+  await tap(page, 'count-place');
+  await give(page, 'codes-picture', tray);
+  await untilText(page, 'codes-found', /3 codes in it/);
+  await page.waitForFunction(() => /FOREIGN-9, not known here/.test(document.body.innerText), { timeout: 15_000 });
+  await context.close();
+});

@@ -1,4 +1,4 @@
-import type { PackFacts, Ruling } from '@gavrel/core';
+import type { LabelBody, PackFacts, Ruling } from '@gavrel/core';
 import type { Draft } from '../device/write';
 import type { NumberTask } from './keypad';
 
@@ -15,4 +15,12 @@ export interface CardProps {
 /** A card that also opens the keypad. */
 export interface NumberCardProps extends CardProps {
   readonly onTask: (t: NumberTask) => void;
+}
+
+/** What a sheet that says something of a label is given. */
+export interface LabelSheetProps {
+  readonly facts: PackFacts;
+  readonly label: LabelBody;
+  readonly onKeep: Keep;
+  readonly onClose: () => void;
 }

@@ -1,4 +1,4 @@
-import { type Chemistry, type LabelBody, type PackFacts } from '@gavrel/core';
+import { type Chemistry, type LabelBody } from '@gavrel/core';
 import { isChemistry, type ReadField } from '@gavrel/core/read-label';
 import { useEffect, useMemo, useState } from 'react';
 import { Image, View } from 'react-native';
@@ -11,7 +11,7 @@ import { Button } from '../ui/buttons';
 import { Row } from '../ui/frame';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
-import type { Keep } from './card';
+import type { LabelSheetProps } from './card';
 import { labelDrafts } from './label-draft';
 import { typeWords } from './label-words';
 import { useRecord } from './use-record';
@@ -124,17 +124,7 @@ function FigureRow({ f, present, onKeep }: { f: SeenFigure; present: string | un
 }
 
 /** Reads the label off a picture: each figure beside its piece of it, kept when a person says so. */
-export function LabelReader({
-  facts,
-  label,
-  onKeep,
-  onClose,
-}: {
-  facts: PackFacts;
-  label: LabelBody;
-  onKeep: Keep;
-  onClose: () => void;
-}) {
+export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) {
   const { answer, setAnswer, ask, stop } = useWorker<ReaderQuestion, ReaderAnswer>(
     () => new Worker('/reader/reader.js'),
     'The reader is not on this device yet: use it once with the server.',

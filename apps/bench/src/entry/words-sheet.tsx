@@ -1,5 +1,5 @@
 import { LONGEST } from '@gavrel/contract';
-import { type Chemistry, isAfter, isPartialDay, type LabelBody, localDay, oddDate, type PackFacts } from '@gavrel/core';
+import { type Chemistry, isAfter, isPartialDay, type LabelBody, localDay, oddDate } from '@gavrel/core';
 import { useState } from 'react';
 import { useZone } from '../state/rulings';
 import { Asked, KeepKey } from '../ui/asked';
@@ -8,7 +8,7 @@ import { useDraft } from '../state/use-draft';
 import { Field } from '../ui/field';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
-import type { Keep } from './card';
+import type { LabelSheetProps } from './card';
 import { labelDrafts } from './label-draft';
 import { useRecord } from './use-record';
 
@@ -20,17 +20,7 @@ function dateTrouble(madeOn: string, today: string): string | null {
 }
 
 /** Type code, dates and the other words of a label. */
-export function WordsSheet({
-  facts,
-  label,
-  onKeep,
-  onClose,
-}: {
-  facts: PackFacts;
-  label: LabelBody;
-  onKeep: Keep;
-  onClose: () => void;
-}) {
+export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
   const onRecord = {
     typeCode: label.typeCode ?? '',
     designation: label.designation ?? '',

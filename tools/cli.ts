@@ -387,6 +387,8 @@ async function main(args: readonly string[]): Promise<void> {
       return (await import('./plan')).main(args, (text) => void process.stdout.write(text));
     case 'log':
       return (await import('./log')).main(args, (text) => void process.stdout.write(text));
+    case 'practice':
+      return (await import('./practice')).main(args.slice(1), say);
     case 'read-label':
       return (await import('./read-label')).main(args.slice(1), (text) => void process.stdout.write(text));
     case 'torture':

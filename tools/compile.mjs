@@ -15,6 +15,7 @@ const ENTRIES = [
   'tools/cli.ts',
   'tools/serve.ts',
   'tools/classify-worker.ts',
+  'tools/practice-worker.ts',
   'apps/server/src/classify/worker.ts',
   'apps/server/src/projection/refresh-worker.ts',
 ];

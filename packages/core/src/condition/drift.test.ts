@@ -40,7 +40,7 @@ describe('what a pack loses at rest', () => {
     const [a, b] = [volts('2026-11-01', '11.250'), volts('2026-11-20', '11.000')];
     expect(drift(a, b).findings).toHaveLength(1);
     expect(drift(a, entry('brought-down', { to: 30, how: 'resistor' }, { day: '2026-11-03' }), b).findings).toEqual([]);
-    expect(drift(a, volts('2026-11-20', '10.500')).findings).toEqual([]);
+    expect(drift(volts('2026-11-01', '10.650'), volts('2026-11-20', '10.350')).findings).toEqual([]);
     // In a machine from the first day on: it was used, and never lay.
     const fitted = entry(
       'refitted',
@@ -57,6 +57,14 @@ describe('what a pack loses at rest', () => {
       { day: '2026-11-20' },
     );
     expect(drift(a, foreign).findings).toEqual([]);
+  });
+
+  test('a pack that falls out of the middle of its curve lost what it lost on the way, however steep the rest is', () => {
+    const ends = ['11.250', '11.000', '10.800', '10.500', '9.000', '3.000'];
+    const found = ends.map((v) => drift(volts('2026-11-01', '11.250'), volts('2026-11-20', v)).findings.length);
+    expect(found).toEqual([0, 1, 1, 1, 1, 1]);
+    // Nearly empty already: it falls fast by itself, but not from one end to the other in a fortnight.
+    expect(drift(volts('2026-11-01', '10.800'), volts('2026-11-20', '8.400')).findings).toHaveLength(1);
   });
 
   test('in any order of arrival, and one good pair does not hide a bad one', () => {

@@ -110,7 +110,14 @@ export function claimsIn(lines: readonly ReadLine[]): Claim[] {
           const small = m[2] !== '';
           const printed = unit === 'Ah' ? (small ? 'mAh' : 'Ah') : unit === 'Wh' ? (small ? 'mWh' : 'Wh') : 'V';
           const changed = number.changed || worn;
-          claims.push({ ...field, said: number.digits, unit: printed, changed, ...of(from, from + m[1]!.length), box: of(from, to).box });
+          claims.push({
+            ...field,
+            said: number.digits,
+            unit: printed,
+            changed,
+            ...of(from, from + m[1]!.length),
+            box: of(from, to).box,
+          });
         }
       }
     const d = DESIGNATION.exec(text);

@@ -77,6 +77,28 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
   await context.close();
 });
 
+test('WebAssembly may run where labels are read, and in no page; what the reader needs is not part of the first load', async () => {
+  const policyOf = async (path: string) => (await fetch(world.base + path)).headers.get('content-security-policy')!;
+  expect(await policyOf('/reader/reader.js')).toMatch(/script-src 'self' 'wasm-unsafe-eval';/);
+  expect(await policyOf('/')).not.toMatch(/wasm/);
+  const kept = await (await fetch(`${world.base}/sw.js`)).text();
+  expect(kept).not.toMatch(/"?url"?:\s*"reader\//);
+  const first = [
+    'reader.js',
+    'tesseract-worker.js',
+    'tesseract-core-simd-lstm.js',
+    'tesseract-core-simd-lstm.wasm',
+    'eng.traineddata.gz',
+  ];
+  let bytes = 0;
+  for (const f of [...first, 'zxing_reader.wasm']) {
+    const r = await fetch(`${world.base}/reader/${f}`, { headers: { 'accept-encoding': 'br' }, method: 'HEAD' });
+    bytes += Number(r.headers.get('content-length'));
+  }
+  expect(bytes).toBeGreaterThan(3_000_000);
+  expect(bytes).toBeLessThanOrEqual(6_000_000);
+});
+
 test('a tray of packs in one picture counts a place: ours are seen, strangers are named', async () => {
   const codes = await Promise.all(['TH-101', 'TH-102', 'FOREIGN-9'].map((t) => QRCode.toDataURL(t, { width: 220, margin: 4 })));
   const tray = await pictured('tray.png', codes.map((c) => `<img src="${c}" style="margin:20px">`).join(''));

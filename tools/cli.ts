@@ -387,6 +387,8 @@ async function main(args: readonly string[]): Promise<void> {
       return (await import('./plan')).main(args, (text) => void process.stdout.write(text));
     case 'log':
       return (await import('./log')).main(args, (text) => void process.stdout.write(text));
+    case 'instruments':
+      return (await import('./instruments')).main(args.slice(1), say);
     case 'practice':
       return (await import('./practice')).main(args.slice(1), say);
     case 'read-label':

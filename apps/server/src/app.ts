@@ -20,6 +20,7 @@ import { answer, problem } from './problem';
 import { addressOf, askingOf, body, COOKIE, DEVICE_COOKIE, type Env, isSecure, placeOf, type Services } from './routes/env';
 import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
+import { instrumentRoutes } from './routes/instruments';
 import { keptRoutes } from './routes/kept';
 import { logRoutes } from './routes/log';
 import { operateRoutes } from './routes/operate';
@@ -132,6 +133,7 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.route('/', readRoutes(s));
   api.route('/', keptRoutes(s));
   api.route('/', classifyRoutes(s));
+  api.route('/', instrumentRoutes(s));
   api.route('/', calendarRoutes(s));
   api.all('*', (c) => answer(c, problem(404, 'not-found', 'No such address', 'See /api/openapi.json for what there is.')));
 

@@ -115,6 +115,7 @@ export const ANSWERS = {
   }),
   Calendar: object({ madeAt: orNull(time) }),
   CalendarMade: object({ madeAt: time, path: text }),
+  InstrumentReading: object({ digits: text, unit: text }),
 } satisfies Record<string, Json>;
 export type AnswerName = keyof typeof ANSWERS;
 

@@ -239,6 +239,14 @@ export function openApi(version: string): Json {
           responses: says('Planned'),
         },
       },
+      '/api/instruments/{id}/reading': {
+        post: {
+          summary: 'Read an instrument at the address the lead registered, until it stands still',
+          operationId: 'read-instrument',
+          parameters: ID,
+          responses: says('InstrumentReading'),
+        },
+      },
       '/api/calendar': {
         get: {
           summary: 'When the calendar’s address was made; for the lead',

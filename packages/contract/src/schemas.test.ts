@@ -217,6 +217,11 @@ const GOOD: Record<Kind, unknown> = {
     { name: 'meter 2', accuracy: { percent: 0.5, digits: 2 }, measures: 'volts', calibratedUntil: '2027-03-01' },
     subjects(`instrument:${U}`),
   ),
+  'instrument-connected': wrap(
+    'instrument-connected',
+    { address: { host: '192.168.1.40', port: 5025, speaks: 'scpi' } },
+    subjects(`instrument:${U}`),
+  ),
   'sheet-taken-in': wrap('sheet-taken-in', { from: 'another workshop', sheet: SHEET }, subjects(`model:${U}`)),
   'station-skipped': wrap('station-skipped', { station: 'match', why: 'no new pack' }, job),
   'rule-checked': wrap('rule-checked', { rule: 'air.965-IB', edition: 'DGR 2026', on: '2026-11-25' }, subjects(`policy:${U}`)),
@@ -267,6 +272,13 @@ test.each([
     wrap('fasteners-mapped', { habit: 'map', screws: [1, 1].map((id) => ({ id, x: 0, y: 0 })) }, job),
     'body.screws.1',
   ],
+  ...['8.8.8.8', '2001:4860::1', '::ffff:8.8.8.8', '0.0.0.0', 'meter.example', '10.0.0.1/8', '169.254.1'].map(
+    (host): [string, unknown, string] => [
+      `an instrument at ${host}`,
+      wrap('instrument-connected', { address: { host, port: 5025, speaks: 'scpi' } }, subjects(`instrument:${U}`)),
+      'body.address.host',
+    ],
+  ),
   ['a pack matched with itself', wrap('match-decided', { old: U, new: U, verdict: 'fits' }), 'body.new'],
   [
     'a picture over 5 MB',

@@ -25,6 +25,7 @@ import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid
 import { type FieldError, MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 
+export { isPrivate } from './private';
 export { SHEET_FILE_SCHEMA } from './work';
 import { YARD } from './yard';
 

@@ -21,6 +21,7 @@ export const WHO: Readonly<Partial<Record<Kind, Who>>> = {
   'place-closed': 'lead',
   'incident-closed': 'lead',
   'site-card-set': 'lead',
+  'instrument-connected': 'lead',
   'drum-collected': 'shipper',
   'drum-answered': 'shipper',
   'alarm-answered': 'competent',

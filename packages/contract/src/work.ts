@@ -4,6 +4,7 @@ import {
   COVERS,
   DRIVES,
   INSTRUMENT_KINDS,
+  SPEAKS,
   type Kind,
   LIFTS,
   MOUNTINGS,
@@ -18,6 +19,7 @@ import {
 import Joi from 'joi';
 import { LONGEST } from './lengths';
 import { day, figure, instrument, text, uuid } from './parts';
+import { isPrivate } from './private';
 
 const one = (values: readonly string[]) => Joi.string().valid(...values);
 const mm = () => figure(['mm']);
@@ -196,6 +198,19 @@ export const WORK = {
     of: one(PHOTO_OF).required(),
   }),
   'instrument-added': instrument.keys({ measures: one(INSTRUMENT_KINDS).required(), calibratedUntil: day() }),
+  'instrument-connected': Joi.object({
+    address: Joi.object({
+      host: Joi.string()
+        .ip({ cidr: 'forbidden' })
+        .custom((host: string, helpers) => (isPrivate(host) ? host : helpers.error('any.invalid')))
+        .message('must be an address of your own network, as 192.168.1.40')
+        .required(),
+      port: Joi.number().integer().min(1).max(65_535).required(),
+      speaks: one(SPEAKS).required(),
+    })
+      .allow(null)
+      .required(),
+  }),
   'sheet-taken-in': Joi.object({ from: text(LONGEST.name).min(1).required(), sheet: SHEET_FILE_SCHEMA.required() }),
   'station-skipped': Joi.object({ station: one(STATIONS).required(), why: text(200) }),
 } satisfies Partial<Record<Kind, Joi.ObjectSchema>>;

@@ -24,6 +24,7 @@ export * from './pack/series';
 export * from './pack/swelling';
 export * from './pack/temperature';
 export * from './pack/type-code';
+export * from './formats/instrument-line';
 export * from './logbook/entry';
 export * from './logbook/fold';
 export type { Discharge } from './logbook/fold-discharge';

@@ -11,6 +11,9 @@ export function accuracyWords(i: Instrument): string {
 }
 
 export interface ChosenInstrument {
+  readonly id: string;
+  /** It talks: the keypad can ask it. */
+  readonly talks: boolean;
   /** As an entry carries it. */
   readonly plain: Instrument;
   readonly calibratedUntil?: string;
@@ -26,7 +29,12 @@ export function useInstrument(measures: InstrumentBody['measures'] | undefined):
     if (!measures || !shift || shift.person !== person || shift.day !== today) return null;
     const found = instruments[shift.chosen[measures] ?? ''];
     if (!found) return null;
-    const { name, accuracy, range, calibratedUntil } = found;
-    return { plain: { name, accuracy, ...(range !== undefined && { range }) }, ...(calibratedUntil && { calibratedUntil }) };
+    const { id, name, accuracy, range, calibratedUntil, address } = found;
+    return {
+      id,
+      talks: address !== undefined,
+      plain: { name, accuracy, ...(range !== undefined && { range }) },
+      ...(calibratedUntil && { calibratedUntil }),
+    };
   }, [instruments, measures, person, shift, today]);
 }

@@ -28,6 +28,7 @@ import { HollowStrip } from '../ui/ruling-strip';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
 import { accuracyWords, useInstrument } from './instruments';
+import { ReadKey } from './read-key';
 import { type PackRecord, useRecord } from './use-record';
 
 /** What the keypad knows beside the number. */
@@ -307,6 +308,17 @@ export function Keypad({
         </Figures>
         <Figures size={24}>{unit}</Figures>
       </View>
+      {instrument?.talks ? (
+        <ReadKey
+          instrument={instrument}
+          units={task.units}
+          onReading={(read, of) => {
+            setAsked(null);
+            setText(read.replace('.', ','));
+            setUnit(of);
+          }}
+        />
+      ) : null}
       {bad ? <Words>{`"${text}" is not one number: mend it with ⌫.`}</Words> : null}
       {nothing ? <Words bold>Nothing real is 0: mend it, or close this where it is not known.</Words> : null}
       {beyond ? <Words bold>{`Beyond any instrument here (${range![0]} to ${range![1]} in base units): mend it.`}</Words> : null}

@@ -92,6 +92,8 @@ function workWords(e: LoggedEntry): string {
       return `picture of the ${e.body.of === 'other' ? 'work' : e.body.of}`;
     case 'instrument-added':
       return `instrument ${e.body.name}`;
+    case 'instrument-connected':
+      return e.body.address ? `reached at ${e.body.address.host}, port ${e.body.address.port}` : 'not reached any more';
     case 'sheet-taken-in':
       return `model sheet from ${e.body.from}`;
     case 'station-skipped':

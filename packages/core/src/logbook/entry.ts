@@ -112,6 +112,15 @@ export interface InstrumentBody extends Instrument {
   readonly calibratedUntil?: string;
 }
 
+/** Where an instrument that talks is reached from the server: a private address, and how it speaks. */
+export interface InstrumentAddress {
+  readonly host: string;
+  readonly port: number;
+  /** SCPI-99 over a socket, or a line with number and unit. */
+  readonly speaks: (typeof SPEAKS)[number];
+}
+export const SPEAKS = ['scpi', 'lines'] as const;
+
 /** What a test summary must say (Manual of Tests and Criteria 38.3.5, from memory). */
 export const SUMMARY_ITEMS = [
   'maker',
@@ -190,6 +199,7 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
   };
   'photo-taken': PhotoBody;
   'instrument-added': InstrumentBody;
+  'instrument-connected': { readonly address: InstrumentAddress | null };
   'sheet-taken-in': { readonly from: string; readonly sheet: Record<string, unknown> };
 }
 
@@ -291,6 +301,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   ...DISPATCH_ABOUT,
   'photo-taken': null,
   'instrument-added': 'instrument',
+  'instrument-connected': 'instrument',
   'sheet-taken-in': 'model',
 };
 export const KINDS = Object.keys(ABOUT) as Kind[];

@@ -5,6 +5,7 @@ import type {
   Bodies,
   FormBody,
   GaugeBody,
+  InstrumentAddress,
   Kind,
   LabelBody,
   LoggedEntry,
@@ -441,13 +442,20 @@ function walkPolicy(entries: readonly LoggedEntry[]): { policy: PolicyFacts; wai
   return { policy, waiting };
 }
 
-export type InstrumentFacts = Bodies['instrument-added'] & { readonly id: string };
+export type InstrumentFacts = Bodies['instrument-added'] & {
+  readonly id: string;
+  /** Where the server reaches it, as the lead said; absent where it does not talk. */
+  readonly address?: InstrumentAddress;
+};
 
 /** Folds one instrument; null before it was added. What was said last stands. */
 export function foldInstrument(id: string, entries: readonly LoggedEntry[]): InstrumentFacts | null {
-  const bodies = standing([...entries].sort(byTime)).items.filter((i) => i.kind === 'instrument-added');
-  const body = bodies[bodies.length - 1]?.body as Bodies['instrument-added'] | undefined;
-  return body ? { id, ...body } : null;
+  const { items } = standing([...entries].sort(byTime));
+  const last = <K extends 'instrument-added' | 'instrument-connected'>(kind: K) =>
+    items.filter((i) => i.kind === kind).pop()?.body as Bodies[K] | undefined;
+  const body = last('instrument-added');
+  const address = last('instrument-connected')?.address;
+  return body ? { id, ...body, ...(address && { address }) } : null;
 }
 
 export interface TakenSheet {

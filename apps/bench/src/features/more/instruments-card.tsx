@@ -1,10 +1,19 @@
-import { INSTRUMENT_KINDS, type InstrumentBody, localDay, parseDigits } from '@gavrel/core';
+import {
+  INSTRUMENT_KINDS,
+  type InstrumentAddress,
+  type InstrumentBody,
+  type InstrumentFacts,
+  localDay,
+  parseDigits,
+  SPEAKS,
+} from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { v7 } from 'uuid';
 import { draft } from '../../device/write';
 import { useAppDispatch, useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { useMay } from '../../state/may';
 import { useZone } from '../../state/rulings';
 import { shiftChosen, speakChosen } from '../../state/view';
 import { Field } from '../../ui/field';
@@ -58,10 +67,52 @@ function AddInstrument({ onClose }: { onClose: () => void }) {
   );
 }
 
+/** Where the server reaches an instrument that talks; only an address of one's own network, and only the lead says it. */
+function ConnectSheet({ instrument, onClose }: { instrument: InstrumentFacts; onClose: () => void }) {
+  const actions = useActions();
+  const { address } = instrument;
+  const [host, setHost] = useState(address?.host ?? '');
+  const [port, setPort] = useState(String(address?.port ?? 5025));
+  const [speaks, setSpeaks] = useState<InstrumentAddress['speaks']>(address?.speaks ?? 'scpi');
+  const number = /^\d{1,5}$/.test(port.trim()) ? Number(port) : 0;
+  const good = /^[0-9a-f.:]{3,45}$/i.test(host.trim()) && number >= 1 && number <= 65_535;
+  const keep = async (to: InstrumentAddress | null) => {
+    await actions.write(
+      [draft('instrument-connected', [`instrument:${instrument.id}`], { address: to })],
+      to ? `${instrument.name} connected` : `${instrument.name} not connected`,
+    );
+    onClose();
+  };
+  return (
+    <Sheet
+      title={`Connect ${instrument.name}`}
+      onClose={onClose}
+      footer={
+        <Button
+          label="Keep"
+          tone="next"
+          height={64}
+          disabled={!good}
+          onPress={() => void keep({ host: host.trim(), port: number, speaks })}
+          testID="keep-address"
+        />
+      }
+    >
+      <Words>The server asks it when a person taps Read on the keypad. An address of your own network, never a name.</Words>
+      <Field label="Address, as 192.168.1.40" value={host} onChange={setHost} autoFocus longest={45} testID="instrument-host" />
+      <Field label="Port" value={port} onChange={setPort} longest={5} testID="instrument-port" />
+      <Choice label="Speaks" options={SPEAKS} value={speaks} onChange={setSpeaks} />
+      {address ? <Button label="Not connected any more" onPress={() => void keep(null)} testID="disconnect" /> : null}
+    </Sheet>
+  );
+}
+
 /** Instruments, chosen once a shift; what was chosen stands with each reading. */
 export function InstrumentsCard() {
   const dispatch = useAppDispatch();
   const [adding, setAdding] = useState(false);
+  const [connecting, setConnecting] = useState<InstrumentFacts | null>(null);
+  const connects = useMay('instrument-connected');
   const instruments = useAppSelector((s) => s.logbook.instruments);
   const person = useAppSelector((s) => s.session.session?.person.id ?? '');
   const { shift, speak } = useAppSelector((s) => s.view);
@@ -85,14 +136,25 @@ export function InstrumentsCard() {
             .map((i) => {
               const late = i.calibratedUntil !== undefined && i.calibratedUntil < day;
               return (
-                <Button
-                  key={i.id}
-                  label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}`}
-                  role="radio"
-                  selected={chosen[k] === i.id}
-                  onPress={() => dispatch(shiftChosen({ person, day, chosen: { ...chosen, [k]: i.id } }))}
-                  testID={`instrument-${i.name}`}
-                />
+                <View key={i.id} style={{ flexDirection: 'row', gap: 6 }}>
+                  <Button
+                    label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}${i.address ? '; talks' : ''}`}
+                    role="radio"
+                    selected={chosen[k] === i.id}
+                    style={{ flex: 1 }}
+                    onPress={() => dispatch(shiftChosen({ person, day, chosen: { ...chosen, [k]: i.id } }))}
+                    testID={`instrument-${i.name}`}
+                  />
+                  {connects ? (
+                    <Button
+                      label={i.address ? 'Address' : 'Connect'}
+                      hint={i.name}
+                      tone="quiet"
+                      onPress={() => setConnecting(i)}
+                      testID={`connect-${i.name}`}
+                    />
+                  ) : null}
+                </View>
               );
             })}
         </View>
@@ -107,6 +169,7 @@ export function InstrumentsCard() {
         />
       </Row>
       {adding ? <AddInstrument onClose={() => setAdding(false)} /> : null}
+      {connecting ? <ConnectSheet instrument={connecting} onClose={() => setConnecting(null)} /> : null}
     </Card>
   );
 }

@@ -1,0 +1,83 @@
+import { isDigits } from '../quantity/figure';
+
+/** What an instrument that talks may measure. */
+export type Measures = 'volts' | 'thickness' | 'temperature' | 'mass';
+
+/** What is asked of an instrument by SCPI-99 (volume 2, command reference; from memory); others send lines by themselves. */
+export const SCPI_ASKS: Readonly<Partial<Record<Measures, string>>> = {
+  volts: 'MEAS:VOLT:DC?',
+  temperature: 'MEAS:TEMP?',
+};
+
+/** Units a line may name, and what they are here. The first is what stands for no unit. */
+const UNITS: Readonly<Record<Measures, readonly (readonly [said: RegExp, unit: string])[]>> = {
+  volts: [
+    [/^V(?:DC|OLTS?)?$/i, 'V'],
+    [/^mV(?:DC)?$/, 'mV'],
+  ],
+  thickness: [[/^mm$/i, 'mm']],
+  temperature: [[/^(?:°?C|CEL|degC)$/i, '°C']],
+  mass: [
+    [/^g$/i, 'g'],
+    [/^kg$/i, 'kg'],
+  ],
+};
+
+/** SCPI-99 7.2.1.4 and 7.2.1.5: 9.9E37 is infinity, an overload; 9.91E37 is no number at all. */
+const INFINITY = 9.9e37;
+const NO_NUMBER = 9.91e37;
+
+export type InstrumentAnswer =
+  | { readonly kind: 'reading'; readonly digits: string; readonly unit: string }
+  /** In words, with what to do. */
+  | { readonly kind: 'fault'; readonly words: string };
+
+const fault = (words: string): InstrumentAnswer => ({ kind: 'fault', words });
+
+/** A number with an exponent as plain digits, with as many of them as were sent, six decimals at most; null where it is none. */
+export function plainDigits(sent: string): string | null {
+  const m = /^([+-]?)(\d*)[.,]?(\d*)(?:E([+-]?\d{1,3}))?$/i.exec(sent);
+  if (!m || (m[2] === '' && m[3] === '')) return null;
+  const exponent = Number(m[4] ?? 0);
+  const decimals = Math.max(0, Math.min(6, m[3]!.length - exponent));
+  const value = Number(`${m[1]}${m[2] || '0'}.${m[3] || '0'}e${exponent}`);
+  if (!Number.isFinite(value) || Math.abs(value) >= 1e9) return null;
+  const digits = value.toFixed(decimals);
+  return isDigits(digits) ? digits.replace(/^-(0(?:\.0+)?)$/, '$1') : null;
+}
+
+/**
+ * One line of an instrument: "+1.13967E+01", or "270.3 g". What it does not say is never made up: another unit, an overload or anything else is
+ * a fault with what to do.
+ * @param line without its end, as it was sent.
+ */
+export function readInstrumentLine(line: string, measures: Measures): InstrumentAnswer {
+  const text = line.trim();
+  if (text === '') return fault('it sent an empty line: look at its display');
+  const m = /^([+-]?\s*[\d.,]+(?:E[+-]?\d+)?)\s*([^\d\s].*)?$/i.exec(text);
+  if (!m) return fault(`it sent "${text.slice(0, 40)}", which is no reading: look at its display`);
+  const sent = m[1]!.replace(/\s/g, '');
+  const size = Math.abs(Number(sent.replace(',', '.')));
+  if (size >= NO_NUMBER * 0.9999) return fault('it has no reading: are the leads on?');
+  if (size >= INFINITY * 0.9999) return fault('overload: choose a larger range, and look at the leads');
+  const digits = plainDigits(sent);
+  if (digits === null) return fault(`it sent "${text.slice(0, 40)}", which is no reading: look at its display`);
+  const named = m[2]?.trim();
+  const units = UNITS[measures];
+  const unit = named === undefined ? units[0] : units.find(([said]) => said.test(named));
+  if (!unit) return fault(`it measures in ${named}, not in ${units.map(([, u]) => u).join(' or ')}: set it, then read again`);
+  return { kind: 'reading', digits, unit: unit[1] };
+}
+
+/** How far readings one after another may lie apart before they stand still, in the unit of the first of each; common practice, no source. */
+const STILL: Readonly<Record<string, number>> = { V: 0.003, mV: 3, mm: 0.02, '°C': 0.3, g: 0.3, kg: 0.0003 };
+/** Readings that must agree. */
+export const STILL_READINGS = 3;
+
+/** Do the last three lie together? An instrument that still moves says nothing yet. */
+export function standsStill(readings: readonly { readonly digits: string; readonly unit: string }[]): boolean {
+  const last = readings.slice(-STILL_READINGS);
+  if (last.length < STILL_READINGS || last.some((r) => r.unit !== last[0]!.unit)) return false;
+  const values = last.map((r) => Number(r.digits));
+  return Math.max(...values) - Math.min(...values) <= (STILL[last[0]!.unit] ?? 0) + 1e-9;
+}

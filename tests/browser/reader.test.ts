@@ -4,6 +4,8 @@ import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import QRCode from 'qrcode';
 import { byId, PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
+import { randomOf, simulate } from '@gavrel/core/practice';
+import { STAND_INS, standIn } from '../../tools/instruments';
 import { axe, device, openWorld, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
@@ -112,5 +114,40 @@ test('a tray of packs in one picture counts a place: ours are seen, strangers ar
   await give(page, 'codes-picture', tray);
   await untilText(page, 'codes-found', /3 codes in it/);
   await page.waitForFunction(() => /FOREIGN-9, not known here/.test(document.body.innerText), { timeout: 15_000 });
+  await context.close();
+});
+
+test('a meter that talks: the lead connects it, the keypad reads it, a fault is told there, and a person keeps the number', async () => {
+  const pack = simulate(randomOf(4));
+  const meter = await standIn(
+    STAND_INS.find((k) => k.name === 'meter')!,
+    pack,
+    0,
+  );
+  const { page, context } = await device(world, PHONE);
+  await signIn(page, 'lead-Ines');
+  await page.goto(`${world.base}/more/instruments`);
+  await see(page, 'card-instruments');
+  const name = await page.$eval('[data-testid^="connect-"]', (e) => (e as HTMLElement).dataset.testid!.slice('connect-'.length));
+  await tap(page, `connect-${name}`);
+  await type(page, 'instrument-host', '127.0.0.1');
+  await type(page, 'instrument-port', String(meter.port));
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-address');
+  await untilText(page, 'card-instruments', /talks/);
+  await tap(page, `instrument-${name}`);
+  await tap(page, 'tab-packs');
+  await page.waitForSelector('[data-testid="pack-TH-101"]', { visible: true });
+  await tap(page, 'pack-TH-101');
+  await tap(page, 'measure-pack');
+  meter.set('overload');
+  await tap(page, 'read-instrument');
+  await untilText(page, 'read-trouble', /overload/);
+  meter.set('none');
+  await tap(page, 'read-instrument');
+  const volts = pack.cells.reduce((a, b) => a + b, 0);
+  await untilText(page, 'typed', new RegExp(`^${volts.toFixed(1).replace('.', ',').slice(0, -1)}`));
+  expect(await axe(page)).toEqual([]);
+  await meter.close();
   await context.close();
 });

@@ -1,4 +1,4 @@
-import { type Chemistry, type LabelBody } from '@gavrel/core';
+import { type Chemistry, isDigits, type LabelBody, micro } from '@gavrel/core';
 import { isChemistry, type ReadField } from '@gavrel/core/read-label';
 import { useEffect, useMemo, useState } from 'react';
 import { Image, View } from 'react-native';
@@ -50,6 +50,18 @@ function changeOf(f: SeenFigure): Partial<LabelBody> | null {
 
 const saidWords = (f: SeenFigure): string => [f.said, f.unit].filter(Boolean).join(' ');
 
+/** "4.386 Ah" is what "4386 mAh" is. */
+function sameFigure(present: string, f: SeenFigure): boolean {
+  if (present === saidWords(f)) return true;
+  const [digits, unit] = present.split(' ');
+  return (
+    f.unit !== undefined &&
+    unit !== undefined &&
+    isDigits(digits!) &&
+    micro({ digits: digits!, unit }) === micro({ digits: f.said, unit: f.unit })
+  );
+}
+
 /** A picture dropped or pasted while this stands, on a wide screen. */
 function usePictureGiven(take: (picture: Blob) => void): void {
   useEffect(() => {
@@ -92,7 +104,7 @@ function Piece({ of }: { of: Blob | null }) {
 function FigureRow({ f, present, onKeep }: { f: SeenFigure; present: string | undefined; onKeep: () => void }) {
   const t = useTokens();
   const change = changeOf(f);
-  const same = present === saidWords(f);
+  const same = present !== undefined && sameFigure(present, f);
   const told = f.sure ? 'adds up' : f.mended ? 'a digit mended: look' : 'look';
   return (
     <View style={{ gap: 4, borderTopWidth: 1, borderTopColor: t.line, paddingTop: 8 }} testID={`seen-${f.field}`}>

@@ -135,11 +135,13 @@ test('a meter that talks: the lead connects it, the keypad reads it, a fault is 
   expect(await axe(page)).toEqual([]);
   await tap(page, 'keep-address');
   await untilText(page, 'card-instruments', /talks/);
+  // What can still be undone is not with the server yet.
+  await new Promise((r) => setTimeout(r, 9000));
   await tap(page, `instrument-${name}`);
   await tap(page, 'tab-packs');
   await page.waitForSelector('[data-testid="pack-TH-101"]', { visible: true });
   await tap(page, 'pack-TH-101');
-  await tap(page, 'measure-pack');
+  await tap(page, 'measure-volts');
   meter.set('overload');
   await tap(page, 'read-instrument');
   await untilText(page, 'read-trouble', /overload/);

@@ -202,7 +202,7 @@ function PackLine({ v, p, id }: P & { id: string }) {
               />
             );
           })}
-          {fewest === null ? null : <Words soft>{`No plan has fewer than ${packagesWord(fewest)}.`}</Words>}
+          {fewest === null || fewest < 2 ? null : <Words soft>{`No plan has fewer than ${packagesWord(fewest)}.`}</Words>}
           <Button label="A package of its own" onPress={() => void move(newId(Date.now()), p.box)} testID="move-alone" />
         </View>
       ) : null}

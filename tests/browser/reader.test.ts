@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
@@ -37,6 +37,17 @@ async function give(page: Page, key: string, file: string): Promise<void> {
   await chooser.accept([file]);
 }
 
+/** Pastes a picture, as from a clipboard. */
+async function paste(page: Page, file: string): Promise<void> {
+  await page.evaluate((base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+    const clipboardData = new DataTransfer();
+    clipboardData.items.add(new File([bytes], 'label.png', { type: 'image/png' }));
+    document.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  }, readFileSync(file).toString('base64'));
+  await page.waitForFunction(() => /The reader starts|Reading \d/.test(document.body.innerText), { timeout: 15_000 });
+}
+
 /** A new pack of which nothing is known, its slip open. */
 async function freshSlip(page: Page, tag: string): Promise<void> {
   await tap(page, 'tab-packs');
@@ -68,7 +79,7 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
   await untilText(page, 'seen-ratedCapacity', /on record/);
   await untilText(page, 'seen-ratedEnergy', /on record/);
   await world.stopServer();
-  await give(page, 'read-picture', label);
+  await paste(page, label);
   await untilText(page, 'seen-ratedEnergy', /67\.96 Wh/);
   await give(page, 'read-picture', __filename);
   await page.waitForFunction(() => /not a picture that can be read/.test(document.body.innerText), { timeout: 30_000 });

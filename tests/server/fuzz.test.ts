@@ -13,7 +13,7 @@ const HANDS = 8;
 const ELSEWHERE = '33333333-3333-4333-8333-333333333333';
 const MARK = 'belongs-to-others';
 
-jest.setTimeout(900_000);
+jest.setTimeout(300_000);
 let bench: Bench;
 let server: Running;
 let lead: Client;

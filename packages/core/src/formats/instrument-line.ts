@@ -1,7 +1,7 @@
+import type { InstrumentBody } from '../logbook/entry';
 import { isDigits } from '../quantity/figure';
 
-/** What an instrument that talks may measure. */
-export type Measures = 'volts' | 'thickness' | 'temperature' | 'mass';
+type Measures = InstrumentBody['measures'];
 
 /** What is asked of an instrument by SCPI-99 (volume 2, command reference; from memory); others send lines by themselves. */
 export const SCPI_ASKS: Readonly<Partial<Record<Measures, string>>> = {
@@ -23,7 +23,7 @@ const UNITS: Readonly<Record<Measures, readonly (readonly [said: RegExp, unit: s
   ],
 };
 
-/** SCPI-99 7.2.1.4 and 7.2.1.5: 9.9E37 is infinity, an overload; 9.91E37 is no number at all. */
+/** SCPI-99 7.2.1.4 and 7.2.1.5: 9.9E37 is infinity, an overload; 9.91E37 is no number at all; from memory. */
 const INFINITY = 9.9e37;
 const NO_NUMBER = 9.91e37;
 

@@ -1,4 +1,5 @@
 import { type CurveKey, voltsAt } from '../cell/curve';
+import { SWELLING_LIMIT } from '../pack/swelling';
 import type { Random } from './random';
 
 /** What is wrong with a simulated pack. */
@@ -100,8 +101,8 @@ export function simulate(r: Random): TruePack {
   };
 }
 
-/** Growth from which a pack is dangerous by the caution of this workshop, %: any that a hand would notice. */
-export const DANGEROUS_GROWTH = 10;
+/** Growth from which a pack is dangerous, %: the limit of the stricter school, which is the usual one. */
+export const DANGEROUS_GROWTH = SWELLING_LIMIT.any;
 
 /** Is it dangerous, whatever anybody measured? A pack that grew by a hair is not. */
 export const dangerous = (p: TruePack): boolean => p.faults.some((f) => (f === 'swollen' ? p.growth >= DANGEROUS_GROWTH : true));

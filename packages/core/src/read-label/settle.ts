@@ -20,7 +20,7 @@ interface Candidate extends Claim {
 
 const decimals = (digits: string): number => digits.split('.')[1]?.length ?? 0;
 
-/** Wh by volts and ampere-hours as printed, or null where a unit is strange. */
+/** Wh by volts and ampere-hours as printed. */
 const energyOf = (v: string, q: string, unit: Claim['unit']): number => Number(v) * Number(q) * (unit === 'mAh' ? 0.001 : 1);
 
 /** Does the energy follow from volts and ampere-hours to its last digit, rounded or cut off? */

@@ -36,7 +36,7 @@ export function spelled(line: ReadLine): { readonly text: string; readonly wordA
   return { text, wordAt };
 }
 
-/** Letters that are read where a digit is printed, and the digit. */
+/** Letters that are read where a digit is printed, and the digit. Common practice, no source. */
 const LETTERS: Readonly<Record<string, string>> = {
   O: '0',
   o: '0',
@@ -50,7 +50,7 @@ const LETTERS: Readonly<Record<string, string>> = {
   Z: '2',
 };
 
-/** Digits that are taken for each other in print, worn or slashed: zero with a stroke above all. */
+/** Digits that are taken for each other in print, worn or slashed: zero with a stroke above all. Common practice, no source. */
 const CONFUSED: readonly string[] = ['068', '569', '38', '17', '14', '27', '89'];
 
 /** A number as printed, letters among its digits read as what they look like; null where there is none. */

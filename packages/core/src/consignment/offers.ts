@@ -156,15 +156,20 @@ const union = (all: readonly Carry[]): Carry => ({
   trained: unique(all.map((c) => c.trained)).join('; '),
 });
 
+/** A planned package with what it costs; what it carries is null where no provision says. */
+interface PricedPackage {
+  readonly packs: readonly string[];
+  readonly carry: Carry | null;
+  readonly price: number;
+}
+
 /** The packages that bear class 9 where most packs go without it: what leaving them out would spare. */
-function leavingOf(
-  packages: readonly { readonly packs: readonly string[]; readonly carry: Carry; readonly price: number }[],
-): Leaving | null {
+function leavingOf(packages: readonly PricedPackage[]): Leaving | null {
   const heavy = packages.filter((p) => bearsClass9(p.carry));
   const rest = packages.filter((p) => !heavy.includes(p));
   const packs = heavy.flatMap((p) => p.packs);
   if (packs.length === 0 || packs.length >= rest.reduce((n, p) => n + p.packs.length, 0)) return null;
-  const asks = (c: Carry) => [...c.marks, ...c.papers, c.trained];
+  const asks = (c: Carry | null) => (c ? [...c.marks, ...c.papers, c.trained] : []);
   const kept = new Set(rest.flatMap((p) => asks(p.carry)));
   return {
     packs,
@@ -209,7 +214,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     for (const pack of waiting[Number(l.kind)]!.splice(-l.count)) stays.push({ pack, why: l.why });
   }
   const packages: OfferedPackage[] = [];
-  const priced: { readonly packs: readonly string[]; readonly carry: Carry; readonly price: number }[] = [];
+  const priced: PricedPackage[] = [];
   for (const p of made?.packages ?? []) {
     const packs = Object.entries(p.contents).flatMap(([kind, n]) => waiting[Number(kind)]!.splice(0, n));
     const box = q.means.boxes.find((b) => b.id === p.box)!;
@@ -219,10 +224,8 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
       stays.push(...packs.map((pack) => ({ pack, why: ruled.why[0]! })));
       continue;
     }
-    if (ruled.carry) {
-      const cost = packagePrice(box, carrier, { grossKg: p.grossKg, carry: ruled.carry });
-      priced.push({ packs: packs.map((x) => x.id), carry: ruled.carry, price: cost });
-    }
+    const { carry } = ruled;
+    priced.push({ packs: packs.map((x) => x.id), carry, price: packagePrice(box, carrier, { grossKg: p.grossKg, carry }) });
     const { un, provision, batteryMark } = ruled.result;
     packages.push({
       box: p.box,
@@ -243,7 +246,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     price: cents(priced.reduce((n, p) => n + p.price, 0)),
     bound: Math.min(made?.bound.count ?? 0, packages.length),
     proved: made?.proved === true && packages.length === made.count,
-    carry: union(priced.map((p) => p.carry)),
+    carry: union(priced.flatMap((p) => p.carry ?? [])),
     remarks: [
       ...(carrier && !comesOn(carrier, q.on) ? [`${carrier.name} does not come on ${q.on}`] : []),
       ...(carrier?.cutOff ? [`${carrier.name} takes it until ${carrier.cutOff}`] : []),

@@ -20,7 +20,7 @@ export function CodesKey({ onCodes }: { onCodes: (codes: readonly string[]) => v
     if (answer.codes.length > 0) onCodes(answer.codes.map((c) => c.text));
   }, [answer, setAnswer, onCodes]);
   const take = async () => {
-    const picture = await chooseFile('image/*', true);
+    const picture = await chooseFile('image/*');
     if (!picture) return;
     setFound(null);
     setAnswer({ kind: 'progress', reading: 0 });

@@ -150,7 +150,7 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
   };
   usePictureGiven(take);
   const choose = async () => {
-    const file = await chooseFile('image/*', true);
+    const file = await chooseFile('image/*');
     if (file) take(file);
   };
   const figures = answer?.kind === 'done' ? answer.figures : [];

@@ -14,6 +14,8 @@ const node = {
   transformIgnorePatterns: ['/node_modules/(?!(uuid|canonicalize)/)'],
 };
 module.exports = {
+  // A guard against tests that hang, not a measure: on a busy machine a slow test is not a wrong one.
+  testTimeout: 120_000,
   projects: [
     { ...node, displayName: 'unit', testMatch: ['<rootDir>/packages/**/*.test.ts', '<rootDir>/tools/**/*.test.ts'] },
     { ...node, displayName: 'outside', testMatch: ['<rootDir>/tests/outside/**/*.test.ts'] },

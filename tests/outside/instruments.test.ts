@@ -3,7 +3,6 @@ import { promisify } from 'node:util';
 import { randomOf, simulate } from '@gavrel/core/practice';
 import { type StandIn, STAND_INS, standIn } from '../../tools/instruments';
 
-jest.setTimeout(90_000);
 const pack = simulate(randomOf(9));
 const all: StandIn[] = [];
 beforeAll(async () => {

@@ -10,7 +10,6 @@ import { FACES } from './faces';
 /** Sizes of marks and labels: ADR/RID 5.2.1.9 and 5.2.2.2.2, ICAO TI 5;2 and 5;3, 49 CFR 173.185 and 172.448; from memory. */
 
 // Pictures of 600 dpi take their time.
-jest.setTimeout(60_000);
 
 let folder: string;
 beforeAll(() => {

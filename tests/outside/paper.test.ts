@@ -48,7 +48,11 @@ function rgba(ppm: Buffer, part = { x: 0, y: 0, w: 1, h: 1 }) {
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const from = head[0].length + ((y0 + y) * width + x0 + x) * 3;
-      data.set([ppm[from]!, ppm[from + 1]!, ppm[from + 2]!, 255], (y * w + x) * 4);
+      const to = (y * w + x) * 4;
+      data[to] = ppm[from]!;
+      data[to + 1] = ppm[from + 1]!;
+      data[to + 2] = ppm[from + 2]!;
+      data[to + 3] = 255;
     }
   return { data, w, h };
 }

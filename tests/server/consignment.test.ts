@@ -4,7 +4,6 @@ import { inWorkshop, rebuild, type Running, start } from '@gavrel/server';
 import { v4 } from 'uuid';
 import { type Bench, Client, closeBench, makeBench, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
 let bench: Bench;
 let server: Running;
 let shipper: Client;

@@ -9,7 +9,6 @@ import { makeDatabase, sql } from '../../tools/postgres';
 import { readState } from '../../tools/state';
 import { type Bench, Client, closeBench, makeBench, PASS, WORKSHOP } from './harness';
 
-jest.setTimeout(120_000);
 let bench: Bench;
 beforeAll(async () => {
   bench = await makeBench('foreign');

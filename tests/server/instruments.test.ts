@@ -6,7 +6,6 @@ import { v4 } from 'uuid';
 import { type StandIn, STAND_INS, standIn, type StandInFault } from '../../tools/instruments';
 import { type Bench, Client, closeBench, makeBench, serveBench } from './harness';
 
-jest.setTimeout(90_000);
 let bench: Bench;
 let server: Running;
 let lead: Client;

@@ -10,7 +10,6 @@ import { localTls, ownNames, type Tls } from '../../tools/tls';
 import { type Bench, closeBench, makeBench, PASS } from './harness';
 import { DAY_MS } from '@gavrel/core';
 
-jest.setTimeout(60_000);
 const folder = mkdtempSync(join(tmpdir(), 'gavrel-tls-'));
 // A second host name and a second address of the loopback network: what a phone of the workshop would use.
 const NAMES = ['bench.local', '127.0.0.2', 'localhost', '127.0.0.1'];

@@ -10,7 +10,6 @@ import { isAway } from '../../apps/server/src/store/db';
 import { killCluster, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
 let bench: Bench;
 let server: Running;
 let second: Running;

@@ -3,7 +3,6 @@ import { taggedId, DAY_MS } from '@gavrel/core';
 import { inWorkshop, type Running } from '@gavrel/server';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
 let bench: Bench;
 let server: Running;
 let lead: Client;

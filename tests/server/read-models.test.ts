@@ -4,7 +4,6 @@ import { inWorkshop, type Running } from '@gavrel/server';
 import { v7 } from 'uuid';
 import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
 let bench: Bench;
 let server: Running;
 let tech: Client;

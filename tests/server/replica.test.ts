@@ -9,8 +9,6 @@ import { type Cluster, killCluster, stopCluster } from '../../tools/postgres';
 import { promote, startReplica, waitForReplica } from '../../tools/replica';
 import { type Bench, Client, closeBench, makeBench, WORKSHOP } from './harness';
 
-jest.setTimeout(120_000);
-
 /** One address in front of two databases, as a managed one has it: it leads to whichever is told. */
 class Front {
   private readonly open = new Set<Socket>();

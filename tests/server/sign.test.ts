@@ -4,7 +4,6 @@ import { foldPack, type LoggedEntry, type Subject, taggedId } from '@gavrel/core
 import type { Running } from '@gavrel/server';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
-jest.setTimeout(60_000);
 let bench: Bench;
 let server: Running;
 let lead: Client;

@@ -9,7 +9,6 @@ import type { Knex } from 'knex';
 import { makeDatabase } from '../../tools/postgres';
 import { type Bench, Client, closeBench, makeBench, PASS } from './harness';
 
-jest.setTimeout(120_000);
 let bench: Bench;
 beforeAll(async () => {
   bench = await makeBench('upgrade');

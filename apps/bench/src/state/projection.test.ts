@@ -7,8 +7,6 @@ import { draft, type Draft, makeEntry } from '../device/write';
 import { makeStore, type Store } from '.';
 import { applyEntries, applySubjects, openLog, undoEntries } from './projection';
 
-jest.setTimeout(60_000);
-
 jest.mock('../device/store', () => {
   const actual = jest.requireActual<typeof log>('../device/store');
   return { ...actual, entriesOf: jest.fn(actual.entriesOf) };

@@ -7,8 +7,6 @@ import { makeStore } from '.';
 import { signedIn } from './session';
 import { Sync } from './sync';
 
-jest.setTimeout(60_000);
-
 const W = '11111111-1111-4111-8111-111111111111';
 const AUTHOR = { workshop: W, person: 'a0000000-0000-4000-8000-000000000001', device: 'test' };
 const OTHER = { ...AUTHOR, person: 'a0000000-0000-4000-8000-000000000002', device: 'elsewhere' };

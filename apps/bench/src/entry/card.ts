@@ -1,6 +1,6 @@
 import type { LabelBody, PackFacts, Ruling } from '@gavrel/core';
 import type { Draft } from '../device/write';
-import type { NumberTask } from './keypad';
+import type { NumberTask } from './number-task';
 
 /** Writes one entry; the words stand on the Undo bar. */
 export type Keep = (d: Draft, words: string) => Promise<unknown>;

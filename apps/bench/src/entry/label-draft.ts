@@ -1,6 +1,6 @@
 import type { Bodies, LabelBody, PackFacts } from '@gavrel/core';
 import { draft, type Draft } from '../device/write';
-import type { NumberTask } from './keypad';
+import type { NumberTask } from './number-task';
 import { LABEL_FIGURES, labelTask } from './tasks';
 
 /**

@@ -19,7 +19,7 @@ import { v4 } from 'uuid';
 import { draft } from '../device/write';
 import type { Point } from '../ui/pack-drawing';
 import { accuracyWords } from './instruments';
-import type { NumberTask } from './keypad';
+import type { NumberTask } from './number-task';
 
 interface ReadingTask {
   readonly title: string;

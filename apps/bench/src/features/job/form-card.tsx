@@ -4,7 +4,7 @@ import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
 import type { Keep } from '../../entry/card';
-import type { NumberTask } from '../../entry/keypad';
+import type { NumberTask } from '../../entry/number-task';
 import { Ask } from './ask';
 
 type Side = 'length' | 'width' | 'thickness';

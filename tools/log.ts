@@ -42,6 +42,9 @@ export function main(args: readonly string[], write: (text: string) => void): vo
       capacityAh: pair(r.capacityAh),
       energyWh: pair(r.energyWh),
       resistanceOhm: pair(r.resistanceOhm),
+      celsius: pair(r.celsius),
+      resistance25Ohm: pair(r.resistance25Ohm),
+      fullCycles: pair(r.fullCycles),
       meanAmperes: digits(r.meanAmperes),
       healthPercent: pair(r.healthPercent),
     };

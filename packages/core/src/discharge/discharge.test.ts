@@ -57,6 +57,25 @@ describe('against closed forms', () => {
     expect(holds(r.energyWh, (farad * (from ** 2 - end ** 2)) / 2 / 3600)).toBe(true);
   });
 
+  // Factors R(T)/R(25 °C) of 1.188 at 20 °C and 0.617 at 40 °C (Arrhenius, 25 kJ/mol: check value C156 of our own arithmetic).
+  test.each([
+    [20, 1.188],
+    [40, 0.617],
+  ])('a resistance measured at %d °C holds what it is at 25 °C, and says how far it may be off', (celsius, factor) => {
+    const text = csv(constantCurrent())
+      .split('\n')
+      .map((line, i) => `${line},${i === 0 ? 'Temperature (C)' : celsius}`);
+    const r = measured(text.join('\n'), { ampereHours: 4 });
+    expect(r.celsius).toEqual({ lo: celsius, hi: celsius });
+    expect(holds(r.resistance25Ohm, 0.15 / factor)).toBe(true);
+    expect(r.resistance25Ohm!.hi / r.resistance25Ohm!.lo).toBeGreaterThan(r.resistanceOhm!.hi / r.resistanceOhm!.lo);
+    expect(holds(r.fullCycles, 1)).toBe(true);
+  });
+
+  test('without a temperature nothing is said of 25 °C, and without a label nothing of cycles', () => {
+    expect(measured(csv(constantCurrent()))).toMatchObject({ celsius: null, resistance25Ohm: null, fullCycles: null });
+  });
+
   // Check values C80, C83 and C84 of our own arithmetic.
   test('sums and a step worked by hand', () => {
     const rows = [

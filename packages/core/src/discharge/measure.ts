@@ -1,3 +1,4 @@
+import { RESISTANCE_ACTIVATION, resistanceAt, fullCycles } from '../pack/electric';
 import type { Interval } from '../quantity/interval';
 import type { DischargeLog } from './read';
 
@@ -17,6 +18,12 @@ export interface LogResult {
   readonly capacityAh: Interval;
   readonly energyWh: Interval;
   readonly resistanceOhm: Interval | null;
+  /** Lowest and highest temperature, °C; null where the log has none. */
+  readonly celsius: Interval | null;
+  /** The resistance as it would be at 25 °C; null where the log has no temperature or no step of the current. */
+  readonly resistance25Ohm: Interval | null;
+  /** Charge over what the label says; null where it says nothing. */
+  readonly fullCycles: Interval | null;
   /** While it was under load. */
   readonly meanAmperes: number;
   readonly healthPercent: Interval | null;
@@ -75,6 +82,32 @@ function resistanceOf(log: DischargeLog, sign: 1 | -1, load: number, sampling: n
   found.sort((a, b) => a - b);
   const [lo, hi] = [found[Math.floor(found.length * 0.25)]!, found[Math.ceil(found.length * 0.75) - 1]!];
   return { lo: lo * 0.95, hi: hi * 1.05 };
+}
+
+/** Lowest and highest temperature of the log, °C; rows without one are left out. */
+function celsiusOf({ celsius }: DischargeLog): Interval | null {
+  let [lo, hi] = [Infinity, -Infinity];
+  for (const c of celsius ?? []) {
+    if (!Number.isFinite(c)) continue;
+    lo = Math.min(lo, c);
+    hi = Math.max(hi, c);
+  }
+  return lo <= hi ? { lo, hi } : null;
+}
+
+/** Standard uncertainties that an interval of this file spans to either side. */
+const COVERAGE = 2;
+
+/**
+ * A resistance measured at other temperatures as it would be at 25 °C: the hull over the temperatures of the log and over what is usual of
+ * the activation. The sensor lies on the case, the cells are warmer: that is not in it.
+ */
+function at25(ohm: Interval, celsius: Interval): Interval {
+  const { value, u } = RESISTANCE_ACTIVATION;
+  const all = [celsius.lo, celsius.hi].flatMap((c) =>
+    [value - COVERAGE * u, value + COVERAGE * u].flatMap((a) => [ohm.lo, ohm.hi].map((r) => resistanceAt(r, c, 25, a))),
+  );
+  return { lo: Math.min(...all), hi: Math.max(...all) };
 }
 
 /** Cells are full at rest above, and empty under load below, V; common practice, no source. */
@@ -148,13 +181,15 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
   const capacityAh = within(ah, ACCURACY.gain * ah + offset, gap.charge / 3600);
   const energyWh = within(wh, (ACCURACY.gain + ACCURACY.voltsGain) * wh + offset * mean, gap.energy / 3600);
   const label = rated.ampereHours ?? rated.wattHours;
+  const drawn = rated.ampereHours !== undefined ? capacityAh : energyWh;
   let healthPercent: Interval | null = null;
   if (label !== undefined) {
     const why = rising ? 'health: this is a charge' : notWhole(log, sign, rest, cells);
-    const of = rated.ampereHours !== undefined ? capacityAh : energyWh;
-    if (why === '') healthPercent = { lo: (100 * of.lo) / label, hi: (100 * of.hi) / label };
+    if (why === '') healthPercent = { lo: (100 * drawn.lo) / label, hi: (100 * drawn.hi) / label };
     else remarks.push(why);
   }
+  const resistanceOhm = resistanceOf(log, sign, load, sampling);
+  const celsius = celsiusOf(log);
   const moment = (s: number): string | number => (log.dated ? new Date(s * 1000).toISOString() : s);
   return {
     rows: seconds.length,
@@ -163,7 +198,10 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
     to: moment(seconds[seconds.length - 1]!),
     capacityAh,
     energyWh,
-    resistanceOhm: resistanceOf(log, sign, load, sampling),
+    resistanceOhm,
+    celsius,
+    resistance25Ohm: resistanceOhm && celsius && at25(resistanceOhm, celsius),
+    fullCycles: label === undefined || rising ? null : { lo: fullCycles(drawn.lo, label), hi: fullCycles(drawn.hi, label) },
     meanAmperes: meanLoaded(log, sign, rest),
     healthPercent,
     remarks,

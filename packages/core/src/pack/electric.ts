@@ -21,7 +21,7 @@ export function stepResistance(
 }
 
 /** Activation of a cell's resistance, kJ/mol: 15 to 35 in use, 25 with u = 8. From memory, common practice. */
-export const RESISTANCE_ACTIVATION = { value: 25, u: 8 } as const;
+export const RESISTANCE_ACTIVATION: { readonly value: number; readonly u: number } = { value: 25, u: 8 };
 
 /** What a resistance at one temperature is at another, Ω; it falls with warmth. @param celsius measured at. @param at wanted at, °C. */
 export const resistanceAt = (ohm: number, celsius: number, at: number, activation = RESISTANCE_ACTIVATION.value): number =>

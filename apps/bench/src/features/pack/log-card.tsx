@@ -23,7 +23,10 @@ export const logLines = (r: LogResult): readonly (readonly [string, string])[] =
   ['charge', span(r.capacityAh, 3, 'Ah')],
   ['energy', span(r.energyWh, 2, 'Wh')],
   ...(r.healthPercent ? ([['of the label', span(r.healthPercent, 0, '%')]] as const) : []),
+  ...(r.fullCycles ? ([['full cycles', `${r.fullCycles.lo.toFixed(2)} to ${r.fullCycles.hi.toFixed(2)}`]] as const) : []),
   ...(r.resistanceOhm ? ([['resistance', span(r.resistanceOhm, 3, 'Ω')]] as const) : []),
+  ...(r.resistance25Ohm ? ([['resistance at 25 °C', span(r.resistance25Ohm, 3, 'Ω')]] as const) : []),
+  ...(r.celsius ? ([['temperature', span(r.celsius, 0, '°C')]] as const) : []),
   ['mean current', `${r.meanAmperes.toFixed(3)} A`],
 ];
 

@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module';
 import { basename, dirname, join } from 'node:path';
 import { readFileSync, statSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { greyOf, linesOf, type OfferedFigure, pgm, readLabel, type ReadBlock } from '@gavrel/core/read-label';
 import { Trouble } from './common';
 
@@ -74,20 +75,36 @@ async function reader() {
   return { read, close: () => worker.terminate() };
 }
 
-/** Reads the label in each picture and writes one line of JSON each; a picture that cannot be read says so in its line. */
+type Read = Awaited<ReturnType<typeof reader>>['read'];
+
+/** One line of JSON of a picture. */
+async function lineOf(file: string, read: Read): Promise<{ line: string; fault: boolean }> {
+  try {
+    return { line: JSON.stringify({ file: basename(file), ...(await read(file)) }), fault: false };
+  } catch (e) {
+    if (!(e instanceof Trouble)) throw e;
+    return { line: JSON.stringify({ file: basename(file), error: e.message }), fault: true };
+  }
+}
+
+/** Reads the label in each picture, several at once, and writes one line of JSON each in their order; a picture that cannot be read says so. */
 export async function main(files: readonly string[], write: (text: string) => void): Promise<void> {
   if (files.length === 0) throw new Trouble('which picture? ./gavrel read-label PICTURE...');
-  const { read, close } = await reader();
-  let faults = 0;
-  for (const file of files) {
-    try {
-      write(`${JSON.stringify({ file: basename(file), ...(await read(file)) })}\n`);
-    } catch (e) {
-      if (!(e instanceof Trouble)) throw e;
-      faults += 1;
-      write(`${JSON.stringify({ file: basename(file), error: e.message })}\n`);
+  const readers = await Promise.all(Array.from({ length: Math.min(files.length, availableParallelism()) }, reader));
+  const waiting = new Map<number, string>();
+  let [started, written, faults] = [0, 0, 0];
+  const work = async ({ read }: (typeof readers)[number]) => {
+    for (let i = started++; i < files.length; i = started++) {
+      const { line, fault } = await lineOf(files[i]!, read);
+      if (fault) faults += 1;
+      waiting.set(i, line);
+      for (let done = waiting.get(written); done !== undefined; done = waiting.get(written)) {
+        write(`${done}\n`);
+        waiting.delete(written++);
+      }
     }
-  }
-  await close();
+  };
+  await Promise.all(readers.map(work));
+  await Promise.all(readers.map((r) => r.close()));
   if (faults > 0) throw new Trouble(`${faults} of ${files.length} pictures could not be read`);
 }

@@ -42,6 +42,8 @@ function peer({ file, figures }: PrintedLabel): number {
   const text = execFileSync('tesseract', [file, '-', '--psm', '3'], {
     encoding: 'utf8',
     stdio: ['ignore', 'pipe', 'ignore'],
+    // Its threads wait for each other on few cores.
+    env: { ...process.env, OMP_THREAD_LIMIT: '1' },
   }).replace(/,/g, '.');
   return Object.values(figures).filter((d) => new RegExp(`(?<![\\d.])${d.replace('.', '\\.')}(?![\\d.])`).test(text)).length;
 }

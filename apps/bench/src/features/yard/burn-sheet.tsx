@@ -30,6 +30,8 @@ export function BurnSheet({ onClose }: { onClose: () => void }) {
           <Figures bold size={20} testID="burn-ppm">{`${round(burn.ppm.lo)} to ${round(burn.ppm.hi)} ppm HF`}</Figures>
           <Words>{`Hydrogen fluoride, mixed evenly, no air change. Dangerous to life at once from ${HF_IDLH} ppm.`}</Words>
           <Words>{`To stay under that the room would need ${round(burn.cubicMetres.lo)} to ${round(burn.cubicMetres.hi)} m³.`}</Words>
+          <Words>{`Up to ${round(burn.gasLitres)} litres of gas that burns: a cabinet or room under ${round(burn.gasCubicMetres)} m³ can fill to more than a quarter of its lower explosion limit.`}</Words>
+          <Words>{`Heat: ${round(burn.heat.lo / 1000)} to ${round(burn.heat.hi / 1000)} MJ.`}</Words>
           {burn.ppm.hi > 3 ? (
             <Words>{`At 6 air changes an hour it takes ${round(minutesToAir(burn.ppm.hi, 3, 6))} minutes from the upper figure down to 3 ppm.`}</Words>
           ) : null}
@@ -38,8 +40,8 @@ export function BurnSheet({ onClose }: { onClose: () => void }) {
         <Words bold>Write a number above 0 in both fields.</Words>
       )}
       <Words size={14} soft>
-        20 to 200 mg HF for each Wh from published burns; IDLH of NIOSH; both from memory. The fire service decides who goes back
-        in.
+        20 to 200 mg HF, up to 2.5 l of gas for each Ah of a cell, 1.5 to 21 times its electrical energy as heat: published burns;
+        IDLH of NIOSH; all from memory. The fire service decides who goes back in.
       </Words>
     </Sheet>
   );

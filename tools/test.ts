@@ -49,8 +49,8 @@ async function audit(count: Count): Promise<void> {
   else count.failed += 1;
 }
 
-/** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
-async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
+/** A Jest run, two files at a time: its own counts, and one failure more when it ended badly without saying a failed test. */
+async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = ['--maxWorkers=2']): Promise<void> {
   process.stdout.write(`\n== ${name}\n`);
   const { code, text } = await run(bin('jest'), [
     '--selectProjects',

@@ -16,6 +16,7 @@ import {
 import { whyNotBleed } from './may-bleed';
 import { shelfPlan } from './plan';
 import { minutesToAir, roomBurn } from './room';
+import { durationOf, hoursAt, usableEnergy, whatLasted } from './runtime';
 import { daysTo, shelfLife } from './shelf';
 import { DAY_MS } from '../quantity/day';
 
@@ -172,5 +173,67 @@ describe('a pack on its way down', () => {
     expect(told({ ...back, waits: 'nobody' } as typeof back).at).toEqual([]);
     const again = entry('brought-down', { to: 30, how: 'notebook', hours: 2 }, { minutes: 120 });
     expect(told(again).at).toEqual([`${ON}T12:00:00.000Z`]);
+  });
+});
+
+describe('how long it lasts', () => {
+  const ruled = (...more: Parameters<typeof foldPack>[1]) =>
+    rule(foldPack(PACK, [...soundPack(), ...more])!, DEFAULT_POLICY, NOW, ON);
+
+  // 50 Wh at 85 % health, 95 % of it usable, at 8 W: 5.05 h (check value C106 of our own arithmetic).
+  test('the check value lies where the usual part is drawn', () => {
+    const i = hoursAt({ lo: 50 * 0.85 * 0.93, hi: 50 * 0.85 * 0.97 }, { lo: 8, hi: 8 });
+    expect(i.lo < 5.05 && 5.05 < i.hi).toBe(true);
+  });
+
+  test('a worse gauge never promises more, and without a gauge nothing is promised', () => {
+    const at = (full: string) =>
+      usableEnergy(
+        ruled(
+          entry(
+            'gauge-read',
+            { designCapacity: { digits: '5000', unit: 'mAh' }, fullChargeCapacity: { digits: full, unit: 'mAh' } },
+            { minutes: 1 },
+          ),
+        ),
+      );
+    const [good, worn] = [at('4800'), at('3600')];
+    expect(good!.hi).toBeGreaterThan(worn!.hi);
+    expect(good!.lo).toBeGreaterThan(worn!.lo);
+    const bare = foldPack(
+      PACK,
+      soundPack().filter((e) => e.kind !== 'gauge-read'),
+    )!;
+    expect(usableEnergy(rule(bare, DEFAULT_POLICY, NOW, ON))).toBeNull();
+  });
+
+  test.each([
+    [0.33, 'short'],
+    [4, 'fits'],
+    [90, 'long'],
+  ] as const)('a full charge of 45 Wh that lasted %d h: %s', (hours, verdict) => {
+    const { watts, verdict: told } = whatLasted({ lo: 43, hi: 47 }, hours);
+    expect(told).toBe(verdict);
+    // What was drawn in that time is what was there.
+    expect(watts.lo * hours).toBeCloseTo(43, 9);
+  });
+
+  test.each([
+    ['160', 160 / 60],
+    ['2:40', 160 / 60],
+    ['2 h 40 min', 160 / 60],
+    ['2h40', 160 / 60],
+    ['2,5 h', 2.5],
+    ['20 minutes', 1 / 3],
+    ['', null],
+    ['0', null],
+    ['h', null],
+    ['-5', null],
+    ['2:75', null],
+    ['soon', null],
+    ['9999 h', null],
+  ])('"%s" is %d h', (said, hours) => {
+    if (hours === null) expect(durationOf(said)).toBeNull();
+    else expect(durationOf(said)).toBeCloseTo(hours, 9);
   });
 });

@@ -6,6 +6,7 @@ import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { dueWords } from '../../ui/say';
 import { Words } from '../../ui/words';
+import { RuntimeCard } from '../../entry/runtime-card';
 import { Caution } from './ask';
 import { HandOver } from './hand-over';
 import type { JobView } from './view';
@@ -32,6 +33,7 @@ export function ProveStation({ v }: { v: JobView }) {
     if (proofs.length === 1 && proofs[0]!.on === on && proofs[0]!.note === note) return [];
     return [...met(), draft('due-set', [`job:${job.id}`], { what: 'proof', on, note })];
   };
+  const fitted = v.packs.find((p) => p.facts.id === job.fittedPack);
   const open = PROOFS.filter((p) => job.proof[p] !== 'yes');
   const oweAll = (days: number) => {
     const drafts = owe(dayIn(days), open.length > 0 ? open : PROOFS);
@@ -97,6 +99,7 @@ export function ProveStation({ v }: { v: JobView }) {
           <Button label="in 3 days" hint="owe it" onPress={() => oweAll(3)} />
         </Row>
       </Card>
+      {fitted ? <RuntimeCard ruling={fitted.ruling} /> : null}
       <HandOver v={v} />
     </>
   );

@@ -19,6 +19,7 @@ import { TagCard } from '../../paper/tag-card';
 import { WaitingCard } from '../../entry/waiting-card';
 import { AddUpCard } from '../../entry/add-up-card';
 import { CareCard } from './care-card';
+import { RuntimeCard } from '../../entry/runtime-card';
 import { LogCard } from './log-card';
 import { TwiceCard } from './twice-card';
 import { Keypad } from '../../entry/keypad';
@@ -159,6 +160,7 @@ export function Slip({ id }: { id: string }) {
             <RoutesCard facts={facts} ruling={ruling} onKeep={onKeep} />
           </View>
           <CareCard facts={facts} ruling={ruling} onKeep={onKeep} />
+          <RuntimeCard ruling={ruling} />
           <LogCard ruling={ruling} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />

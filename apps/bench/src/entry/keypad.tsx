@@ -1,5 +1,5 @@
 import { localDay, previewRuling, value } from '@gavrel/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { Draft } from '../device/write';
 import { useAppSelector } from '../state';
@@ -23,7 +23,8 @@ function useTypedKeys(press: (k: string) => void, keep: () => Promise<void>): vo
   const locked = useAppSelector((s) => s.view.locked);
   const latest = useRef({ press, keep });
   latest.current = { press, keep };
-  useEffect(() => {
+  // With the first drawing, not after it: whoever sees the keypad can type.
+  useLayoutEffect(() => {
     if (locked) return;
     const onKey = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement) return;

@@ -233,3 +233,57 @@ test('stages follow from what was said, and what was taken elsewhere is missed',
   expect(stage([named, planned, ...packed, closed])).toMatchObject({ stage: 'packed', packages: [{ number: 1, box: 'plain' }] });
   expect(stage([named, planned, ...packed, closed], [PACK])).toMatchObject({ packs: [PACK], elsewhere: [OTHER_PACK] });
 });
+
+describe('packs of two provisions in one package', () => {
+  const large = (i: number) => sound(i, { ratedEnergy: 180, ratedCapacity: 15.8 });
+  const by = (packs: readonly Sending[], mode: 'road' | 'air-cargo', box = BOXES[1]!, region: 'eu' | 'us' = 'eu') =>
+    rulePacked({ packs, box, routes: routesOf(mode, region, ON, null), packages: 1, carrier: null });
+
+  // Section II beside Section I goes as the heavier; label and papers are the union. From memory: ICAO TI, ADR.
+  test.each([
+    ['road', 'eu', 'P903'],
+    ['road', 'us', '173.185(c)(1)(iv)'],
+    ['air-cargo', 'eu', 'PI965-IA'],
+  ] as const)('small beside large by %s, %s: the whole goes as %s, with the marks of both', (mode, region, provision) => {
+    const [small, over, both] = [[sound(1)], [large(2)], [sound(1), large(2)]].map((p) => by(p, mode, BOXES[1]!, region));
+    expect(both).toMatchObject({ lawful: true, together: provision, result: { provision } });
+    for (const one of [small!, over!]) {
+      expect(both!.carry!.marks).toEqual(expect.arrayContaining([...one.carry!.marks]));
+      expect(both!.carry!.papers).toEqual(expect.arrayContaining([...one.carry!.papers]));
+      expect(both!.result.rules).toEqual(expect.arrayContaining([...one.result.rules]));
+    }
+    expect(by([large(2), sound(1)], mode, BOXES[1]!, region)).toMatchObject({ lawful: true, together: provision });
+  });
+
+  test('the packaging is that of the heavier: a plain box that serves the small one alone serves no longer', () => {
+    expect(by([sound(1)], 'road', BOXES[0]!).lawful).toBe(true);
+    const mixed = by([sound(1), large(2)], 'road', BOXES[0]!);
+    expect(mixed.lawful).toBe(false);
+    expect(mixed.why.join()).toMatch(/has no UN mark/);
+  });
+
+  test('what is held, damaged or of another kind of journey opens nothing by lying beside another', () => {
+    const unknown = sound(3, { typeTested: 'unknown' });
+    expect(by([large(2), unknown], 'road').lawful).toBe(false);
+    expect(by([large(2), sound(4, { findings: ['swollen'] })], 'road').why.join()).toMatch(/a damaged pack lies beside others/);
+    expect(by([large(2), sound(5, { purpose: 'recycling' })], 'road').why.join()).toMatch(/two provisions in one package/);
+  });
+
+  test('a package is never ruled milder for what lies beside, whatever it is', () => {
+    fc.assert(
+      fc.property(fc.shuffledSubarray(MIXED, { minLength: 2, maxLength: 6 }), fc.constantFrom(...MODES), (packs, mode) => {
+        const ask = (some: readonly Sending[]) =>
+          rulePacked({ packs: some, box: BOXES[1]!, routes: routesOf(mode, 'eu', ON, null), packages: 1, carrier: null });
+        const all = ask(packs);
+        const alone = packs.map((p) => ask([p]));
+        if (all.lawful) expect(alone.map((a) => a.why)).toEqual(packs.map(() => []));
+        if (all.lawful)
+          for (const a of alone)
+            expect(a.carry!.marks.filter((m) => /class 9|DAMAGED|RECYCLING/.test(m) && !all.carry!.marks.includes(m))).toEqual(
+              [],
+            );
+      }),
+      { numRuns: 200 },
+    );
+  });
+});

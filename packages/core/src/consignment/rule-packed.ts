@@ -1,10 +1,11 @@
 import { factWords } from '../coherence/fact-words';
 import { boxServes } from '../dispatch/packaging';
 import { carryOf, type Carry } from '../dispatch/carry';
+import { carryTogether, heaviestOf } from '../dispatch/together';
 import type { SentPackage } from '../logbook/entry';
 import type { CarrierFacts } from '../logbook/fold-consignment';
 import { classify, type Classified } from '../shipping/classify';
-import { type Route, SEVERITY } from '../shipping/facts';
+import { type Provision, type Route, SEVERITY } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import { companyOf, inPackage, statedFor } from '../plan/ways';
 import { carrierRefuses } from './carrier';
@@ -20,6 +21,8 @@ export interface RuledPackage {
   readonly lawful: boolean;
   /** What speaks against it, in words; empty where it may go as it is. */
   readonly why: readonly string[];
+  /** Packs of several provisions lie in it: under which the whole goes. */
+  readonly together: Provision | null;
   readonly carry: Carry | null;
 }
 
@@ -39,6 +42,19 @@ export interface PackageQuestion {
 const sum = (all: readonly number[]): number => Math.round(all.reduce((a, b) => a + b, 0) * 1e6) / 1e6;
 const worst = (all: readonly Classified[]): Classified =>
   all.reduce((a, b) => (SEVERITY[b.outcome] > SEVERITY[a.outcome] ? b : a));
+
+/** The answer of a package with several provisions: the heaviest one's, with every rule, note and mark of the others. */
+function asHeaviest(provision: Provision, all: readonly { readonly c: Classified }[]): Classified {
+  const heavy = worst(all.filter((a) => a.c.provision === provision).map((a) => a.c));
+  const outcome = worst(all.map((a) => a.c));
+  if (outcome.outcome !== heavy.outcome) return outcome;
+  return {
+    ...heavy,
+    batteryMark: all.some((a) => a.c.batteryMark === true) || heavy.batteryMark,
+    rules: [...new Set([...heavy.rules, ...all.flatMap((a) => a.c.rules)])],
+    notes: [...new Set([...heavy.notes, ...all.flatMap((a) => a.c.notes)])],
+  };
+}
 
 /** What speaks against one outcome. */
 function whyOf(c: Classified, tag: string): string[] {
@@ -64,11 +80,13 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   );
   if (answers.length === 0) {
     const nothing = classify({}, routes[0]!);
-    return { netKg, grossKg, result: nothing, lawful: false, why: ['nothing lies in it'], carry: null };
+    return { netKg, grossKg, result: nothing, lawful: false, why: ['nothing lies in it'], together: null, carry: null };
   }
   const leading = answers.filter((a) => a.route === routes[0]);
   const result = worst(answers.map((a) => a.c));
   const provisions = [...new Set(leading.flatMap((a) => a.c.provision ?? []))];
+  const oneUn = leading.every((a) => a.c.un === leading[0]!.c.un);
+  const together = provisions.length > 1 && oneUn ? heaviestOf(provisions) : null;
   const companies = new Set(leading.map((a) => companyOf(a.c.condition)));
   const refusals = carrier
     ? answers.map(({ p, c, route }) => carrierRefuses(carrier, p.shipping, c, route.mode ?? 'road')).filter((w) => w !== '')
@@ -77,8 +95,8 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
     ...answers.flatMap(({ p, c }) => whyOf(c, p.tag)),
     ...(known ? [] : packs.filter((p) => p.kg === null).map((p) => `${p.tag}: no weight known`)),
     ...(companies.size > 1 ? ['a damaged pack lies beside others'] : []),
-    ...(provisions.length > 1 ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
-    ...(box && packs.some((p) => !boxServes(box, provisions[0] ?? null, p.shipping.placement))
+    ...(provisions.length > 1 && together === null ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
+    ...(box && packs.some((p) => !boxServes(box, together ?? provisions[0] ?? null, p.shipping.placement))
       ? [`${box.name} has no UN mark`]
       : []),
     ...(box && grossKg !== null && grossKg > box.maxGrossKg + 1e-9
@@ -89,14 +107,24 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
       : []),
     ...refusals,
   ];
-  const lead = worst(leading.map((a) => a.c));
-  const carry = carryOf(lead, { placement: packs[0]!.shipping.placement ?? 'loose', mode: routes[0]!.mode ?? 'road' });
+  const lead = together === null ? worst(leading.map((a) => a.c)) : asHeaviest(together, leading);
+  const carryAs = (c: Classified) =>
+    carryOf(c, { placement: packs[0]!.shipping.placement ?? 'loose', mode: routes[0]!.mode ?? 'road' });
+  const own = carryAs(lead);
+  const carry =
+    own && together !== null
+      ? carryTogether(
+          own,
+          leading.flatMap((a) => carryAs(a.c) ?? []),
+        )
+      : own;
   return {
     netKg,
     grossKg,
     result: lead.outcome === result.outcome ? lead : result,
     lawful: why.length === 0,
     why: [...new Set(why)],
+    together,
     carry,
   };
 }

@@ -328,6 +328,7 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
         {box && !blind ? <BoxDrawing box={box} packs={p.question.packs} width={150} /> : null}
         <View style={{ flexShrink: 1 }}>
           <Words bold>{p.sent ? sentWords(p.sent) : ruled.lawful ? markWords(ruled) : 'Not like this'}</Words>
+          {ruled.together && !p.sent ? <Words>{`Packs of several provisions: all go as ${ruled.together}.`}</Words> : null}
           {blind ? null : <Words>{`${packsWord(contentsOf(p).length)}, ${kgWords(ruled.netKg.hi)} net`}</Words>}
           {p.question.weighedKg !== undefined ? <Words>{`${kgWords(p.question.weighedKg)} on the scale`}</Words> : null}
         </View>

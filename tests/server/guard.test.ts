@@ -1,4 +1,7 @@
-import { get } from 'node:http';
+import type { AppendResponse } from '@gavrel/contract';
+import { once } from 'node:events';
+import { get, type IncomingMessage, request } from 'node:http';
+import { json } from 'node:stream/consumers';
 import { openApi } from '@gavrel/contract/openapi';
 import { taggedId } from '@gavrel/core';
 import { inWorkshop, type Running, start } from '@gavrel/server';
@@ -179,13 +182,22 @@ test('a stopping server finishes what it accepted and says that it is not ready'
   const own = await start({ urls: bench.urls, port: 0, dist: null, logLevel: 'silent' });
   const c = await Client.signIn(own.port, bench.people.tech);
   const line = await fetch(`http://127.0.0.1:${own.port}/api/news`, { headers: { cookie: c.cookie } });
-  const packs = Array.from({ length: 300 }, (_, i) => {
+  const entries = Array.from({ length: 300 }, (_, i) => {
     const tag = `STOP-${i}`;
     return c.entry('pack-added', [`pack:${taggedId(WORKSHOP, 'pack', tag)}`], { tag, use: 'removed' });
   });
-  const sent = c.append(packs);
-  await new Promise((r) => setTimeout(r, 15));
-  await Promise.all([own.stop(), line.text()]);
-  expect((await sent).every((r) => r.status === 'accepted')).toBe(true);
+  const body = Buffer.from(JSON.stringify({ deviceTime: new Date().toISOString(), entries }));
+  const headers = { cookie: c.cookie, 'content-type': 'application/json', 'content-length': body.length };
+  const sent = request({ port: own.port, path: '/api/entries', method: 'POST', headers });
+  const answered = once(sent, 'response') as Promise<[IncomingMessage]>;
+  // Half of it has come when the server is told to stop.
+  sent.write(body.subarray(0, body.length >> 1));
+  await fetch(`http://127.0.0.1:${own.port}/readyz`);
+  const stopped = Promise.all([own.stop(), line.text()]);
+  sent.end(body.subarray(body.length >> 1));
+  const [answer] = await answered;
+  const { results } = (await json(answer)) as AppendResponse;
+  await stopped;
+  expect(results.map((r) => r.status)).toEqual(entries.map(() => 'accepted'));
   await expect(fetch(`http://127.0.0.1:${own.port}/readyz`)).rejects.toThrow();
 });

@@ -49,8 +49,8 @@ async function audit(count: Count): Promise<void> {
   else count.failed += 1;
 }
 
-/** A Jest run, two files at a time: its own counts, and one failure more when it ended badly without saying a failed test. */
-async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = ['--maxWorkers=2']): Promise<void> {
+/** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
+async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
   process.stdout.write(`\n== ${name}\n`);
   const { code, text } = await run(bin('jest'), [
     '--selectProjects',
@@ -76,8 +76,9 @@ export async function main(say: (line: string) => void): Promise<void> {
   await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], count);
   await check('types', 'npm', ['run', '--silent', 'types'], count);
   await audit(count);
-  await jest('unit', ['unit', 'bench'], count);
-  await jest('outside', ['outside'], count);
+  // Where nothing but the processor is shared two files run at a time.
+  await jest('unit', ['unit', 'bench'], count, ['--maxWorkers=2']);
+  await jest('outside', ['outside'], count, ['--maxWorkers=2']);
   // The browser's tests build the application once, one file after another; the server's reuse it.
   await jest('browser', ['browser'], count, ['--runInBand']);
   await jest('server', ['server'], count);

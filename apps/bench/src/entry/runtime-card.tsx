@@ -14,6 +14,7 @@ const span = ({ lo, hi }: Interval, unit: string): string => {
 
 const VERDICT: Record<Lasted['verdict'], string> = {
   short: 'No notebook draws so much: the pack gives less than its gauge says, or it was not full.',
+  load: 'Only a machine under load draws that: ask what it was doing.',
   long: 'Less than a notebook draws while it is on: it slept, or was plugged in.',
   fits: 'A notebook can draw that.',
 };

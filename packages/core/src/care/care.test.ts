@@ -209,6 +209,7 @@ describe('how long it lasts', () => {
 
   test.each([
     [0.33, 'short'],
+    [0.9, 'load'],
     [4, 'fits'],
     [90, 'long'],
   ] as const)('a full charge of 45 Wh that lasted %d h: %s', (hours, verdict) => {

@@ -32,15 +32,17 @@ export const hoursAt = (energy: Interval, watts: Interval): Interval => ({
 export interface Lasted {
   /** Mean draw if the pack gave all it should, W. */
   readonly watts: Interval;
-  /** `short`: no notebook draws so much, so the pack gave less than it says. `long`: less than any draws that is on. */
-  readonly verdict: 'short' | 'long' | 'fits';
+  /** `short`: no notebook draws so much, so the pack gave less than it says. `load`: only one under load does. `long`: less than any draws that is on. */
+  readonly verdict: 'short' | 'load' | 'fits' | 'long';
 }
 
 /** What it means that a full charge lasted so long. @param hours more than 0. @throws RangeError without a time. */
 export function whatLasted(energy: Interval, hours: number): Lasted {
   const watts = { lo: meanWatts(energy.lo, hours), hi: meanWatts(energy.hi, hours) };
-  const verdict = watts.lo > MOST_WATTS ? 'short' : watts.hi < DRAWS[0].watts.lo / 2 ? 'long' : 'fits';
-  return { watts, verdict };
+  const [idle, usual] = DRAWS;
+  if (watts.lo > MOST_WATTS) return { watts, verdict: 'short' };
+  if (watts.lo > usual.watts.hi) return { watts, verdict: 'load' };
+  return { watts, verdict: watts.hi < idle.watts.lo / 2 ? 'long' : 'fits' };
 }
 
 /** A duration as people say it, h: "160", "2:40", "2 h 40 min", "2,5 h"; a number alone is minutes. Null for anything else, and for nothing. */

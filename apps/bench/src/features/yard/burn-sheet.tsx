@@ -40,8 +40,8 @@ export function BurnSheet({ onClose }: { onClose: () => void }) {
         <Words bold>Write a number above 0 in both fields.</Words>
       )}
       <Words size={14} soft>
-        20 to 200 mg HF, up to 2.5 l of gas for each Ah of a cell, 1.5 to 21 times its electrical energy as heat: published burns;
-        IDLH of NIOSH; all from memory. The fire service decides who goes back in.
+        20 to 200 mg HF for each Wh, up to 2.5 l of gas for each Ah of a cell, 1.5 to 21 times its electrical energy as heat:
+        published burns; IDLH of NIOSH; all from memory. The fire service decides who goes back in.
       </Words>
     </Sheet>
   );

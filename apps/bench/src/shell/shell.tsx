@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../state';
 import { useActions } from '../state/context';
-import { minuteCame, minuteOf, screenLocked } from '../state/view';
+import { minuteCame, minuteOf, finderClosed, finderOpened, screenLocked } from '../state/view';
 import { SPACE, useTokens, useWide } from '../theme';
 import { Button } from '../ui/buttons';
 import { Sheet } from '../ui/sheet';
@@ -216,7 +216,7 @@ export function Shell() {
   const dispatch = useAppDispatch();
   const critical = useCritical();
   const [help, setHelp] = useState(false);
-  const [finding, setFinding] = useState(false);
+  const finding = useAppSelector((s) => s.view.finding);
   const letters = useAppSelector((s) => s.view.letters);
   const [change, setChange] = useState<(() => void) | null>(null);
   useEffect(() => {
@@ -246,7 +246,7 @@ export function Shell() {
       if (document.querySelector('[aria-modal="true"]')) return;
       if ((e.ctrlKey || e.metaKey) && e.key === 'k') {
         e.preventDefault();
-        setFinding(true);
+        dispatch(finderOpened());
         return;
       }
       const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
@@ -254,7 +254,7 @@ export function Shell() {
       const tab = TABS.find(([, , k]) => k === e.key);
       if (tab) router.navigate(tab[0]);
       else if (e.key === '?') setHelp(true);
-      else if (e.key === '/') setFinding(true);
+      else if (e.key === '/') dispatch(finderOpened());
       else if (e.key === 'l') dispatch(screenLocked());
       else return;
       e.preventDefault();
@@ -289,7 +289,7 @@ export function Shell() {
         display: locked ? 'none' : 'flex',
       }}
     >
-      {wide ? <Nav onFind={() => setFinding(true)} onHelp={() => setHelp(true)} /> : null}
+      {wide ? <Nav onFind={() => dispatch(finderOpened())} onHelp={() => setHelp(true)} /> : null}
       <View style={{ flex: 1 }}>
         {critical.length > 0 && fresh.length === 0 ? (
           <Button
@@ -307,9 +307,9 @@ export function Shell() {
         {change ? <Button label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
         <Bars />
       </View>
-      {wide ? null : <Nav onFind={() => setFinding(true)} onHelp={() => setHelp(true)} />}
+      {wide ? null : <Nav onFind={() => dispatch(finderOpened())} onHelp={() => setHelp(true)} />}
       {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
-      {finding ? <Finder onClose={() => setFinding(false)} /> : null}
+      {finding ? <Finder onClose={() => dispatch(finderClosed())} /> : null}
     </View>
   );
   return (

@@ -34,6 +34,8 @@ export interface ViewState {
   readonly letters: boolean;
   /** Packs chosen to be sent or placed together, by id. */
   readonly chosen: readonly string[];
+  /** The finder is open. */
+  readonly finding: boolean;
   /** Minutes of the clock since 1970: what stands on an idle screen changes with it. */
   readonly minute: number;
 }
@@ -55,6 +57,7 @@ const initialState: ViewState = {
   lockAfter: null,
   letters: true,
   chosen: [],
+  finding: false,
   minute: minuteOf(Date.now()),
 };
 
@@ -71,9 +74,11 @@ const slice = createSlice({
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
     regionChosen: (s, a: PayloadAction<Region>) => ({ ...s, region: a.payload }),
-    screenLocked: (s) => ({ ...s, locked: true, undo: null }),
+    screenLocked: (s) => ({ ...s, locked: true, undo: null, finding: false }),
     screenOpened: (s, a: PayloadAction<{ unchecked: boolean }>) => ({ ...s, locked: false, unchecked: a.payload.unchecked }),
     lockAfterChosen: (s, a: PayloadAction<number | null>) => ({ ...s, lockAfter: a.payload }),
+    finderOpened: (s) => ({ ...s, finding: true }),
+    finderClosed: (s) => ({ ...s, finding: false }),
     minuteCame: (s, a: PayloadAction<number>) => (s.minute === a.payload ? s : { ...s, minute: a.payload }),
     lettersChosen: (s, a: PayloadAction<boolean>) => ({ ...s, letters: a.payload }),
     packsChosen: (s, a: PayloadAction<readonly string[]>) => ({ ...s, chosen: a.payload }),
@@ -98,6 +103,8 @@ export const {
   speakChosen,
   cautionRead,
   regionChosen,
+  finderOpened,
+  finderClosed,
   minuteCame,
   lettersChosen,
   packsChosen,

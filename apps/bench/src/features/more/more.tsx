@@ -1,7 +1,8 @@
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useAppSelector } from '../../state';
+import { useAppDispatch, useAppSelector } from '../../state';
+import { finderOpened } from '../../state/view';
 import { useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
@@ -12,6 +13,8 @@ import { PARTS, partsFor } from './parts';
 /** The contents, group by group, with a search. */
 function Contents({ at }: { at: string | undefined }) {
   const [search, setSearch] = useState('');
+  const wide = useWide();
+  const dispatch = useAppDispatch();
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
   const { unsent, refused } = useAppSelector((s) => s.logbook);
   const found = partsFor(lead, search);
@@ -20,9 +23,21 @@ function Contents({ at }: { at: string | undefined }) {
   };
   return (
     <>
-      <Heading level={1} size={26}>
-        More
-      </Heading>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}>
+        <Heading level={1} size={26}>
+          More
+        </Heading>
+        {/* On a wide screen its key stands in the frame. */}
+        {wide ? null : (
+          <Button
+            label="Find"
+            hint="a tag, place, model, rule or screen"
+            height={56}
+            onPress={() => dispatch(finderOpened())}
+            testID="more-find"
+          />
+        )}
+      </View>
       <Field label="Search: PIN, theme, backup…" value={search} onChange={setSearch} testID="more-search" />
       {[...new Set(found.map((p) => p.group))].map((group) => (
         <Card key={group} title={group}>

@@ -1,5 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
+import { build } from './build';
 import { ROOT } from './common';
 
 interface Count {
@@ -49,6 +50,18 @@ async function audit(count: Count): Promise<void> {
   else count.failed += 1;
 }
 
+/** The application as it ships, built before a test waits for it. */
+async function built(count: Count): Promise<void> {
+  process.stdout.write('\n== build\n');
+  try {
+    await build((line) => process.stdout.write(`${line}\n`));
+    count.passed += 1;
+  } catch (e) {
+    process.stdout.write(`${e instanceof Error ? e.message : String(e)}\n`);
+    count.failed += 1;
+  }
+}
+
 /** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
 async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
   process.stdout.write(`\n== ${name}\n`);
@@ -79,7 +92,7 @@ export async function main(say: (line: string) => void): Promise<void> {
   // Where nothing but the processor is shared two files run at a time.
   await jest('unit', ['unit', 'bench'], count, ['--maxWorkers=2']);
   await jest('outside', ['outside'], count, ['--maxWorkers=2']);
-  // The browser's tests build the application once, one file after another; the server's reuse it.
+  await built(count);
   await jest('browser', ['browser'], count, ['--runInBand']);
   await jest('server', ['server'], count);
   await jest('two servers behind a proxy', ['pair'], count);

@@ -434,6 +434,14 @@ function line(e: unknown): string {
   return message.split('\n')[0]!;
 }
 
+/** Commands whose output is all they are for. */
+const FOR_OUTPUT: readonly (string | undefined)[] = ['classify', 'export', 'log', 'plan', 'practice', 'read-label'];
+// Whoever reads may stop reading, as `head` does: then such a command is done, and every other one goes on without being heard.
+process.stdout.on('error', (e: NodeJS.ErrnoException) => {
+  if (e.code !== 'EPIPE') throw e;
+  if (FOR_OUTPUT.includes(process.argv[2])) process.exit(0);
+});
+
 main(process.argv.slice(2)).catch((e: unknown) => {
   const said = e instanceof Error && (e instanceof Trouble || !process.env.GAVREL_DEBUG) ? line(e) : String((e as Error).stack);
   process.stderr.write(`gavrel: ${said}\n`);

@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -63,4 +63,16 @@ test('no part of a list begins a formula, whatever ends a cell', () => {
     }),
     { numRuns: 5000 },
   );
+});
+
+test('whoever stops reading, as head does, gets no trace of the program', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-head-'));
+  const file = join(folder, 'many.csv');
+  writeFileSync(
+    file,
+    ['tag;series;ratedEnergy;findings', ...Array.from({ length: 20_000 }, (_, i) => `B-${i};3;50;none`)].join('\n'),
+  );
+  const r = spawnSync('bash', ['-c', `set -o pipefail; ./gavrel classify ${file} | head -n 2`], { encoding: 'utf8' });
+  rmSync(folder, { recursive: true });
+  expect([r.status, r.stderr, r.stdout.trim().split('\n').length]).toEqual([0, '', 2]);
 });

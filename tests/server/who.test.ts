@@ -72,6 +72,7 @@ const KINDS: { readonly [K in keyof typeof WHO]: readonly [readonly Subject[], B
   'box-described': [[`box:${v7()}`], BOX],
   'carrier-described': [[`carrier:${v7()}`], CARRIER],
   'notice-filed': [[`notice:${v7()}`], { title: 'Fire risk', says: 'stop', on: '2026-11-02', ranges: [{ typeCode: 'A-1' }] }],
+  'instrument-connected': [[`instrument:${v7()}`], { address: { host: '127.0.0.1', port: 5025, speaks: 'scpi' } }],
   'alarm-answered': [[PLACE], { answers: [LOOK], found: 'cold again' }],
 };
 

@@ -10,7 +10,7 @@ const HEAT: Interval = { lo: 1.5, hi: 21 };
 /** The least nominal volts of a cell with cobalt or nickel: so many watt-hours are at most so many ampere-hours. */
 const LEAST_VOLTS = 3.6;
 /** Part of the lower explosion limit that a room or cabinet is planned for. Common practice, no source. */
-export const PLANNED = 0.25;
+const PLANNED = 0.25;
 const MOLAR = 20.006;
 /** Litres a mole of gas at 25 °C and 1013 hPa. */
 const MOLAR_LITRES = 24.45;

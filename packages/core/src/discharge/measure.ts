@@ -22,7 +22,7 @@ export interface LogResult {
   readonly celsius: Interval | null;
   /** The resistance as it would be at 25 °C; null where the log has no temperature or no step of the current. */
   readonly resistance25Ohm: Interval | null;
-  /** Charge over what the label says; null where it says nothing. */
+  /** Charge over what the label says, or energy where it says only that; null where it says nothing. */
   readonly fullCycles: Interval | null;
   /** While it was under load. */
   readonly meanAmperes: number;

@@ -37,16 +37,29 @@ interface Stand {
   unconfirmed: boolean;
 }
 
+/** What a reading says of the label: how it was read is no field of it. */
+function fieldsOf(body: LabelBody): LabelBody {
+  const out: Record<string, unknown> = {};
+  for (const k in WORDS) {
+    const value = body[k as keyof LabelBody];
+    if (value !== undefined) out[k] = value;
+  }
+  return out as LabelBody;
+}
+
 /**
  * Puts the label readings of a pack together; two that differ make a field disputed, whichever came first. A value that a waiting
  * correction leaves as it was is not in dispute.
  */
 export function mergeLabels(labels: readonly Statement<LabelBody>[]): MergedLabel {
+  const [only] = labels;
+  if (only && labels.length === 1 && !only.doubted) {
+    const said = fieldsOf(only.body);
+    return { sure: said, all: said, disputed: [] };
+  }
   const values = new Map<keyof LabelBody, Map<string, Stand>>();
   for (const l of labels) {
-    for (const [k, value] of Object.entries(l.body) as [keyof LabelBody, unknown][]) {
-      // How it was read is no field of the label.
-      if (value === undefined || !(k in WORDS)) continue;
+    for (const [k, value] of Object.entries(fieldsOf(l.body)) as [keyof LabelBody, unknown][]) {
       const at = values.get(k) ?? new Map<string, Stand>();
       const key = canonical(value);
       const stand = at.get(key) ?? { value, sure: false, questioned: false, unconfirmed: false };

@@ -31,6 +31,29 @@ export interface Nature {
  * @param assume a series count to take for the true one, where several may be.
  */
 export function natureOf(label: LabelBody, assume?: number): Nature {
+  const key = natureKey(label, assume);
+  const known = natures.get(key);
+  if (known) return known;
+  if (natures.size >= MOST_KEPT) natures.clear();
+  const made = readNature(label, assume);
+  natures.set(key, made);
+  return made;
+}
+
+/** Natures of the labels met so far: a workshop has few kinds of cells and asks for them at every ruling. */
+const natures = new Map<string, Nature>();
+const MOST_KEPT = 2_000;
+
+/** All of a label that says something of its cells. */
+function natureKey(
+  { chemistry, series, parallel, designation, nominalVoltage: v, limitedChargeVoltage: l }: LabelBody,
+  n?: number,
+) {
+  const figure = (f: LabelBody['nominalVoltage' | 'limitedChargeVoltage']) => (f ? `${f.digits} ${f.unit}` : '');
+  return `${chemistry}|${series}|${parallel}|${figure(v)}|${figure(l)}|${n}|${designation}`;
+}
+
+function readNature(label: LabelBody, assume?: number): Nature {
   const design = label.designation ? parseDesignation(label.designation) : null;
   const candidates = seriesCandidates(statedLabel(label));
   const series = assume ?? (candidates.length === 1 ? candidates[0]! : null);

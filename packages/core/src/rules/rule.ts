@@ -34,11 +34,21 @@ export const inForce = (r: Rule, on: string): boolean => (r.from === null || r.f
 /** Rules by id; several dated versions may share one. */
 export class Rulebook {
   private readonly byId: ReadonlyMap<string, readonly Rule[]>;
+  /** Where a rule begins, or has ended: "2026-12-31~" sorts behind that day and before the next. */
+  private readonly changes: readonly string[];
 
   constructor(readonly rules: readonly Rule[]) {
     const map = new Map<string, Rule[]>();
     for (const r of rules) map.set(r.id, [...(map.get(r.id) ?? []), r]);
     this.byId = map;
+    const ends = rules.flatMap((r) => [...(r.from ? [r.from] : []), ...(r.to ? [`${r.to}~`] : [])]);
+    this.changes = [...new Set(ends)].sort();
+  }
+
+  /** Which stretch of days with the same rules a day lies in: 0 before the first change. */
+  span(day: string): number {
+    const n = this.changes.findIndex((c) => day < c);
+    return n < 0 ? this.changes.length : n;
   }
 
   /** The version in force on a day, or undefined. */

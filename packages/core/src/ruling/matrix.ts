@@ -9,7 +9,7 @@ import { type PackFacts, type PolicyFacts, typeKey } from '../logbook/fold';
 import { natureOf } from '../pack/nature';
 import { value } from '../quantity/figure';
 import { expanded } from '../quantity/uncertainty';
-import { type Classified, classifyPrepared, type Prepared, prepare } from '../shipping/classify';
+import { type Classified, classifyPrepared, decideOne, preparedFor, type Prepared, prepare } from '../shipping/classify';
 import {
   type Mode,
   MODES,
@@ -20,7 +20,9 @@ import {
   type ShippingFacts,
   type TypeTested,
 } from '../shipping/facts';
+import { DecisionGraph, type Lying, Trace } from '../shipping/graph';
 import { SHIPPING } from '../shipping/rulebook';
+import type { Open } from '../shipping/stated';
 import { DAY_MS } from '../quantity/day';
 
 /** Words of the matrix, mildest first. */
@@ -66,18 +68,18 @@ export function summaryOn(typeCode: string | undefined, policy: PolicyFacts): 'c
 const SHIPPED: ReadonlySet<Effect> = new Set<Effect>(['size', 'hold']);
 
 /** What shipping reads off a label. */
-function labelFacts(label: LabelBody): ShippingFacts {
+function labelFacts(label: LabelBody): Open<ShippingFacts> {
   const nature = natureOf(label);
-  return {
-    ...(label.chemistry && { chemistry: label.chemistry }),
-    ...(nature.series !== null && { series: nature.series }),
-    ...(nature.parallel !== null && { parallel: nature.parallel }),
-    ...(label.nominalVoltage && { nominalVoltage: value(label.nominalVoltage) }),
-    ...(label.ratedCapacity && { ratedCapacity: value(label.ratedCapacity) }),
-    ...(label.ratedEnergy && { ratedEnergy: value(label.ratedEnergy) }),
-    ...(label.energyMarked !== undefined && { energyMarked: label.energyMarked }),
-    ...(label.madeOn && { madeOn: label.madeOn }),
-  };
+  const out: Open<ShippingFacts> = {};
+  if (label.chemistry) out.chemistry = label.chemistry;
+  if (nature.series !== null) out.series = nature.series;
+  if (nature.parallel !== null) out.parallel = nature.parallel;
+  if (label.nominalVoltage) out.nominalVoltage = value(label.nominalVoltage);
+  if (label.ratedCapacity) out.ratedCapacity = value(label.ratedCapacity);
+  if (label.ratedEnergy) out.ratedEnergy = value(label.ratedEnergy);
+  if (label.energyMarked !== undefined) out.energyMarked = label.energyMarked;
+  if (label.madeOn) out.madeOn = label.madeOn;
+  return out;
 }
 
 /** The heaviest a pack may be by its weighings, kg: a pack does not grow lighter. */
@@ -100,6 +102,9 @@ export function shippingFacts(facts: PackFacts, j: Judgement, policy: PolicyFact
   return { ...knownFacts(facts, j, policy, now), ...(rivals.length > 0 && { rivals }) };
 }
 
+/** The pack by itself in a package. */
+const ALONE = { packs: 1, equipment: 1, packsPerEquipment: 1 } as const;
+
 /** Undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
 function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Date): ShippingFacts {
   const { charge } = j.electrical;
@@ -118,27 +123,21 @@ function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Da
   const all = (code: string, state: string) => j.findings.filter((f) => f.code === code).every((f) => f.state === state);
   const mild = j.condition === 'sound' || j.condition === 'spent';
   const oldest = new Date(now.getTime() - policy.dispatchDays * DAY_MS).toISOString();
-  return {
-    ...labelFacts(label),
-    ...(j.label.disputed.length > 0 && { disputed: j.label.disputed }),
-    contradictions: j.contradictions.filter((c) => SHIPPED.has(relationOf(c.relation).effect)),
-    ...(typeTested && { typeTested }),
-    ...(charge && charge.at >= oldest && { stateOfCharge: charge.ofRated.hi }),
-    ...(heaviest !== undefined && { mass: heaviest }),
-    ...(facts.incidents.some((i) => i.body.frozen) && { frozen: true }),
-    findings: facts.unknownHazard ? [...codes, 'opened'] : codes,
-    cleared: codes.filter((c) => all(c, 'cleared')),
-    quieted: codes.filter((c) => all(c, 'quieted')),
-    conditionKnown: j.condition !== 'unproven' && (!mild || freshForDispatch(j, policy.dispatchDays, now)),
-    policy: { innerCellLimit: policy.innerCellLimit, swelling: policy.swelling },
-    package: {
-      packs: 1,
-      equipment: 1,
-      packsPerEquipment: 1,
-      ...(weighings.length === 0 && bound !== undefined && { netKg: bound }),
-    },
-    consignment: { packages: 1 },
-  };
+  const out = labelFacts(label);
+  if (j.label.disputed.length > 0) out.disputed = j.label.disputed;
+  out.contradictions = j.contradictions.filter((c) => SHIPPED.has(relationOf(c.relation).effect));
+  if (typeTested) out.typeTested = typeTested;
+  if (charge && charge.at >= oldest) out.stateOfCharge = charge.ofRated.hi;
+  if (heaviest !== undefined) out.mass = heaviest;
+  if (facts.incidents.some((i) => i.body.frozen)) out.frozen = true;
+  out.findings = facts.unknownHazard ? [...codes, 'opened'] : codes;
+  out.cleared = codes.filter((c) => all(c, 'cleared'));
+  out.quieted = codes.filter((c) => all(c, 'quieted'));
+  out.conditionKnown = j.condition !== 'unproven' && (!mild || freshForDispatch(j, policy.dispatchDays, now));
+  out.policy = { innerCellLimit: policy.innerCellLimit, swelling: policy.swelling };
+  out.package = weighings.length === 0 && bound !== undefined ? { ...ALONE, netKg: bound } : ALONE;
+  out.consignment = { packages: 1 };
+  return out;
 }
 
 function wordOf(c: Classified): CellWord {
@@ -152,13 +151,30 @@ function wordOf(c: Classified): CellWord {
   }
 }
 
+/** What a route sets of the facts. */
+const SET_BY_ROUTE: ReadonlySet<string> = new Set(['placement', 'purpose', 'package.fittedPacks']);
+
 /** The pack alone in its package, as one route asks for it. */
-export const factsOn = (base: ShippingFacts, { placement, purpose }: AskedRoute): ShippingFacts => ({
+export const factsOn = (base: ShippingFacts, { placement, purpose }: Omit<AskedRoute, 'mode'>): ShippingFacts => ({
   ...base,
   placement,
   purpose,
   package: { ...base.package, fittedPacks: placement === 'in-equipment' ? 1 : 0 },
 });
+
+/** The pack asked about last, as it lies in each way: many questions about one pack follow each other. */
+let last: { readonly base: ShippingFacts | null; readonly lain: Map<string, ShippingFacts> } = { base: null, lain: new Map() };
+
+function lyingOf(placement: Placement, purpose: Purpose): Lying {
+  const name = `${placement} ${purpose}`;
+  const facts = (base: ShippingFacts) => {
+    if (last.base !== base) last = { base, lain: new Map() };
+    const laid = last.lain.get(name) ?? factsOn(base, { placement, purpose });
+    last.lain.set(name, laid);
+    return laid;
+  };
+  return { name, facts, sets: SET_BY_ROUTE };
+}
 
 /** Road and rail follow the region; air and sea are international. */
 export const routeOn = (mode: Mode, region: Region, on: string): Route => ({
@@ -167,24 +183,49 @@ export const routeOn = (mode: Mode, region: Region, on: string): Route => ({
   on,
 });
 
+/** Answers of this program so far, each for all routes of a list. */
+const answers = new DecisionGraph<readonly Cell[]>(2_000);
+const routeKeys = new WeakMap<readonly AskedRoute[], string>();
+function routesKey(routes: readonly AskedRoute[]): string {
+  const key = routeKeys.get(routes) ?? JSON.stringify(routes);
+  routeKeys.set(routes, key);
+  return key;
+}
+
 /** Asks routes for this one pack, alone in its package. */
 export function matrix(
   base: ShippingFacts,
   on: string,
   { region = 'eu', routes = ROUTES }: { readonly region?: Region; readonly routes?: readonly AskedRoute[] } = {},
-): Cell[] {
+): readonly Cell[] {
   const pack = prepare(base);
-  // What lies alike is prepared once, however it travels.
-  const lying = new Map<string, Prepared>();
-  const as = (route: AskedRoute): Prepared => {
-    const key = `${route.placement} ${route.purpose}`;
-    const known = lying.get(key) ?? prepare(factsOn(base, route), pack);
-    lying.set(key, known);
-    return known;
+  // What lies alike is prepared once, however it travels and whatever for.
+  const lying = new Map(PLACEMENTS.map((placement) => [placement, prepare(lyingOf(placement, 'use').facts(base), pack)]));
+  const as = ({ placement, purpose }: AskedRoute): Prepared => {
+    const known = lying.get(placement)!;
+    return purpose === 'use' ? known : preparedFor(known, purpose);
   };
-  return routes.map((route) => {
-    const { mode, placement, purpose } = route;
-    const result = classifyPrepared(as(route), routeOn(mode, region, on));
-    return { mode, placement, purpose, word: wordOf(result), result };
+  const cell = (route: AskedRoute, result: Classified): Cell => ({ ...route, word: wordOf(result), result });
+  // What contradicts itself is told in its own words and figures.
+  const plain = pack.rivals.length === 0 && PLACEMENTS.every((p) => lying.get(p)!.contradictions.length === 0);
+  if (!plain) return routes.map((route) => cell(route, classifyPrepared(as(route), routeOn(route.mode, region, on))));
+  const start = `${SHIPPING.span(on)} ${region} ${routesKey(routes)} ${pack.start}`;
+  const known = answers.find(start, base);
+  if (known) return known;
+  const trace = new Trace();
+  const cells = routes.map((route) => {
+    const lie = lyingOf(route.placement, route.purpose);
+    return cell(route, decideOne(as(route), routeOn(route.mode, region, on), new Trace(lie, trace)));
   });
+  answers.add(start, trace, cells);
+  return cells;
+}
+
+const rulesKept = new WeakMap<readonly Cell[], readonly string[]>();
+
+/** Ids of every rule that decided something in these answers. */
+export function rulesOf(cells: readonly Cell[]): readonly string[] {
+  const rules = rulesKept.get(cells) ?? [...new Set(cells.flatMap((c) => c.result.rules))];
+  rulesKept.set(cells, rules);
+  return rules;
 }

@@ -9,7 +9,7 @@ import type { ShippingFacts } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import { type StorageOrder, storageOrder } from '../storage/order';
 import { type Flip, nearestFlip } from './flip';
-import { type Cell, CELL_WORDS, matrix, shippingFacts } from './matrix';
+import { type Cell, CELL_WORDS, matrix, rulesOf, shippingFacts } from './matrix';
 import { type NextReading, nextReadings } from './next';
 
 /** What the rules compute from a pack's facts on a day. Never typed by a person. */
@@ -78,7 +78,7 @@ export function rule(facts: PackFacts, policy: PolicyFacts, now: Date, on: strin
     limits,
     flip: nearestFlip(judgement.condition, mild ? limits : judgement.limits),
     next: nextReadings(facts, judgement, cells),
-    rules: [...new Set(cells.flatMap((c) => c.result.rules))],
+    rules: rulesOf(cells),
     on,
   };
 }

@@ -2,10 +2,12 @@ import type { Contradiction } from '../coherence/relation';
 import { packageContradictions, packContradictions, relationOf } from '../coherence/relations';
 import { ladder, type LadderResult, RANK } from '../condition/ladder';
 import { factWords } from '../coherence/fact-words';
-import type { Condition } from '../logbook/entry';
+import type { Condition, Purpose } from '../logbook/entry';
 import { decide } from './decide';
 import { type Outcome, type Provision, type Route, SEVERITY, type ShippingFacts } from './facts';
 import { type Leaf, type Question, Reader, Unknown } from './leaf';
+import { DecisionGraph, Trace } from './graph';
+import { SHIPPING } from './rulebook';
 import { statedOf, statedPackage } from './stated';
 
 export interface Classified {
@@ -30,6 +32,7 @@ interface Search {
   readonly ladder: LadderResult;
   readonly contradictions: readonly Contradiction[];
   readonly used: Set<string>;
+  readonly trace: Trace | null;
 }
 
 /** What came out of a question, and how it depends on the answers: equal ones depend on nothing. */
@@ -52,7 +55,11 @@ function union(lists: readonly (readonly string[])[]): string[] {
  * is not asked for, what is forbidden either way is forbidden, and everything else waits for the fact.
  */
 function explore(s: Search, assumed: ReadonlyMap<string, unknown>): Node {
-  const reader = new Reader({ facts: s.facts, ladder: s.ladder, contradictions: s.contradictions, on: s.route.on }, assumed);
+  const reader = new Reader(
+    { facts: s.facts, ladder: s.ladder, contradictions: s.contradictions, on: s.route.on },
+    assumed,
+    s.trace,
+  );
   try {
     const leaf = decide(reader, assumed.has('mode') ? { ...s.route, mode: assumed.get('mode') as Route['mode'] } : s.route);
     return { leaf, depends: told(leaf) };
@@ -167,6 +174,8 @@ export interface Prepared {
   readonly contradictions: readonly Contradiction[];
   /** What the record says besides, of facts in dispute. */
   readonly rivals: readonly Prepared[];
+  /** Where its decisions start: all that the rules read of the pack without asking for it by name. */
+  readonly start: string;
 }
 
 /**
@@ -175,15 +184,35 @@ export interface Prepared {
  */
 export function prepare(given: ShippingFacts, same?: Prepared): Prepared {
   const { rivals, facts } = apart(given);
+  const state = same?.ladder ?? ladderOf(facts);
   const ofPack = same?.ofPack ?? facts.contradictions ?? packContradictions(statedOf(facts));
   return {
     facts,
-    ladder: same?.ladder ?? ladderOf(facts),
+    ladder: state,
     ofPack,
     contradictions: facts.package ? [...ofPack, ...packageContradictions(statedPackage(facts))] : ofPack,
     rivals: rivals.map((r, i) => prepare({ ...facts, ...r }, same?.rivals[i])),
+    start: same?.start ?? startOf(facts, state),
   };
 }
+
+/** The same pack in the same package for another purpose, of which no fact and no contradiction depends. */
+export const preparedFor = (p: Prepared, purpose: Purpose): Prepared => ({
+  ...p,
+  facts: { ...p.facts, purpose },
+  rivals: p.rivals.map((r) => preparedFor(r, purpose)),
+});
+
+const startOf = ({ findings, conditionKnown, disputed, policy, frozen }: ShippingFacts, state: LadderResult): string =>
+  JSON.stringify([
+    state.condition,
+    state.because,
+    findings ?? null,
+    conditionKnown !== false,
+    disputed ?? null,
+    policy?.innerCellLimit === true,
+    frozen === true,
+  ]);
 
 /** What the finding codes mean where this workshop sets its own allowance for growth. */
 function ladderOf({ findings, cleared, makerCleared, conditionKnown, quieted, policy }: ShippingFacts): LadderResult {
@@ -210,19 +239,39 @@ const worse = (a: Classified, b: Classified): boolean =>
 
 /** Where facts are in dispute every rival is asked too: the most severe answer is given, of equals that of the worse condition. */
 export function classifyPrepared(p: Prepared, route: Route): Classified {
-  const said = classifyOne(p, route);
+  const said = answer(p, route);
   if (p.rivals.length === 0) return said;
   const used = new Set(said.used);
   return p.rivals.reduce<Classified>((worst, r) => {
-    const c = classifyOne(r, route);
+    const c = answer(r, route);
     for (const u of c.used) used.add(u);
     return { ...(worse(c, worst) ? c : worst), used: [...used].sort() };
   }, said);
 }
 
-function classifyOne({ facts, ladder: state, contradictions }: Prepared, route: Route): Classified {
+/** Decisions of this program so far: rules never change while it runs. */
+const decisions = new DecisionGraph<Classified>(10_000);
+
+/** What contradicts itself is told in its own words and figures, so it is decided by itself. */
+function answer(p: Prepared, route: Route): Classified {
+  if (p.contradictions.length > 0) return decideOne(p, route);
+  const start = `${route.mode} ${route.region} ${SHIPPING.span(route.on)} ${p.start}`;
+  const known = decisions.find(start, p.facts);
+  if (known) return known;
+  const trace = new Trace();
+  const made = decideOne(p, route, trace);
+  decisions.add(start, trace, made);
+  return made;
+}
+
+/** Decides without looking at earlier decisions. @param trace notes what the decision asked. */
+export function decideOne(
+  { facts, ladder: state, contradictions }: Prepared,
+  route: Route,
+  trace: Trace | null = null,
+): Classified {
   const used = new Set<string>();
-  const { leaf } = explore({ facts, route, ladder: state, contradictions, used }, new Map());
+  const { leaf } = explore({ facts, route, ladder: state, contradictions, used, trace }, new Map());
   const noted =
     state.because.includes('no-output') && leaf.missing.includes('findings')
       ? { ...leaf, notes: [NO_OUTPUT, ...leaf.notes] }

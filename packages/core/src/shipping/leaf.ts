@@ -2,6 +2,7 @@ import type { Contradiction } from '../coherence/relation';
 import type { LadderResult } from '../condition/ladder';
 import { type Outcome, type Provision, SEVERITY, type ShippingFacts } from './facts';
 import { both, COUNT, cut, exactly, POSITIVE, type Possible, within } from './possible';
+import type { Probe, Trace } from './graph';
 import { SHIPPING } from './rulebook';
 
 /** What the rules say once every fact they ask for is known. */
@@ -30,16 +31,27 @@ export class Unknown {
   constructor(readonly question: Question) {}
 }
 
-/** Dotted names, taken apart once. */
-const PATHS = new Map<string, readonly string[]>();
-function pathOf(field: string): readonly string[] {
-  let path = PATHS.get(field);
-  if (!path) {
-    path = field.split('.');
-    PATHS.set(field, path);
+/** How a fact is read by its dotted name, made once for each. */
+const GETTERS = new Map<string, Probe>();
+function getterOf(field: string): Probe {
+  let get = GETTERS.get(field);
+  if (!get) {
+    const path = field.split('.');
+    get = (facts) => {
+      let value: unknown = facts;
+      for (const key of path) value = (value as Record<string, unknown> | undefined)?.[key];
+      return value;
+    };
+    GETTERS.set(field, get);
   }
-  return path;
+  return get;
 }
+
+/** Stands for a list or a group of facts: what is in it belongs to where the decision starts. */
+const GIVEN = Symbol('given');
+const keyOf = (value: unknown): unknown => (typeof value === 'object' && value !== null ? GIVEN : value);
+/** A part of the decision that asks or says something by itself, so that its answer alone does not stand for it. */
+const ASKS = Symbol('asks');
 
 /** Numbers that are counted. */
 const WHOLE: ReadonlySet<string> = new Set([
@@ -50,6 +62,8 @@ const WHOLE: ReadonlySet<string> = new Set([
   'package.packsPerEquipment',
   'package.sets',
 ]);
+
+const anything = (field: string): Possible => (WHOLE.has(field) ? COUNT : POSITIVE);
 
 /** What is asked about one pack on one route, worked out once. */
 export interface Asked {
@@ -67,10 +81,14 @@ export class Reader {
   readonly used = new Set<string>();
   readonly rules: string[] = [];
   readonly notes: string[] = [];
+  /** Names of the assumptions that were looked for. */
+  private readonly consulted = new Set<string>();
 
+  /** @param trace where the questions to the facts are noted; without one nothing is. */
   constructor(
     readonly asked: Asked,
     private readonly assumed: ReadonlyMap<string, unknown>,
+    private readonly trace: Trace | null = null,
   ) {}
 
   get facts(): ShippingFacts {
@@ -83,10 +101,36 @@ export class Reader {
 
   /** The fact, or undefined when unknown and not assumed. */
   peek<T>(field: string): T | undefined {
-    let value: unknown = this.facts;
-    for (const key of pathOf(field)) value = (value as Record<string, unknown> | undefined)?.[key];
+    const get = getterOf(field);
+    const value = get(this.facts);
     if (value !== undefined) this.used.add(field);
+    this.trace?.field(field, (facts) => keyOf(get(facts)), keyOf(value));
     return value as T | undefined;
+  }
+
+  private assumption(key: string): unknown {
+    this.consulted.add(key);
+    return this.assumed.get(key);
+  }
+
+  /**
+   * A part of the decision that depends on the facts only through its answer: whether 48.2 or 48.3 Wh stand on the label, both are at
+   * most 100. @param name says what is computed; @param compute reads nothing but the reader it is given.
+   */
+  derive<T extends string | number | boolean | null>(name: string, compute: (r: Reader) => T): T {
+    if (!this.trace) return compute(this);
+    const { asked, assumed } = this;
+    const here = attempt(compute, asked, assumed);
+    const probe: Probe = (facts) => attempt(compute, { ...asked, facts }, assumed).found;
+    const assumptions = [...here.reader.consulted].map((k) => `${k}=${JSON.stringify(assumed.get(k))}`);
+    this.trace.part(`${name} ${assumptions.join()}`, here.reader.used, probe, here.found);
+    for (const u of here.reader.used) this.used.add(u);
+    return here.found === ASKS ? compute(this) : (here.value as T);
+  }
+
+  /** What a computation looked at, one way to one key. */
+  get looked(): string {
+    return `${[...this.used].join()} ${[...this.consulted].join()}`;
   }
 
   /** The fact; asks when it is unknown. */
@@ -96,28 +140,41 @@ export class Reader {
 
   /** An answer that no single fact gives. @param fields names of the facts that would settle it. */
   decide<T>(key: string, fields: readonly string[], answers: readonly T[]): T {
-    if (this.assumed.has(key)) return this.assumed.get(key) as T;
+    const answer = this.assumption(key);
+    if (answer !== undefined) return answer as T;
     throw new Unknown({ key, fields, answers });
   }
 
   /** Values a number may still have: as stated, as far as the explorer assumed, or anything. */
   possible(field: string): Possible {
-    const assumed = this.assumed.get(field) as Possible | undefined;
+    const assumed = this.assumption(field) as Possible | undefined;
     if (assumed) return assumed;
     const stated = this.peek<number>(field);
-    return stated !== undefined ? exactly(stated) : WHOLE.has(field) ? COUNT : POSITIVE;
+    return stated !== undefined ? exactly(stated) : anything(field);
   }
 
   /**
    * Is a number at most a limit? Equality is inside; asks when both are possible, so that every edge of the rules is tried.
    * @param p what other facts leave possible; @param fields names of the facts that would settle it.
    */
-  atMost(field: string, limit: number, p: Possible = this.possible(field), fields: readonly string[] = [field]): boolean {
-    const assumed = this.assumed.get(field) as Possible | undefined;
-    const now = assumed ? both(assumed, p) : p;
-    const known = within(now, limit);
+  atMost(
+    field: string,
+    limit: number,
+    p: Possible | ((r: Reader) => Possible) = (r) => r.possible(field),
+    fields: readonly string[] = [field],
+  ): boolean {
+    const rest = (r: Reader, now: Possible) => {
+      const assumed = r.assumption(field) as Possible | undefined;
+      return assumed ? both(assumed, now) : now;
+    };
+    const computed = typeof p === 'function';
+    const known = computed
+      ? this.derive(`${field} at most ${limit}`, (r) => within(rest(r, p(r)), limit))
+      : within(rest(this, p), limit);
     if (known !== null) return known;
-    throw new Unknown({ key: field, fields, answers: cut(now, limit, WHOLE.has(field)) });
+    // What is computed is computed again where it is asked for: only the side of the limit is assumed of it.
+    const from = computed ? ((this.assumption(field) as Possible | undefined) ?? anything(field)) : rest(this, p);
+    throw new Unknown({ key: field, fields, answers: cut(from, limit, WHOLE.has(field)) });
   }
 
   /** What can be said without asking; null when a fact is missing. */
@@ -154,6 +211,16 @@ export class Reader {
     const mark = open ? un !== null && (batteryMark ?? false) : null;
     return { outcome, provision, un, batteryMark: mark, missing, rules: this.rules, notes: this.notes };
   }
+}
+
+/** Computes something with a reader of its own, and what stands for it as a key. */
+function attempt<T>(compute: (r: Reader) => T, asked: Asked, assumed: ReadonlyMap<string, unknown>) {
+  const reader = new Reader(asked, assumed);
+  const value = reader.known(() => ({ is: compute(reader) }));
+  const silent = reader.rules.length === 0 && reader.notes.length === 0;
+  return value !== null && silent
+    ? { reader, value: value.is, found: `${String(value.is)} ${reader.looked}` }
+    : { reader, value: null, found: ASKS };
 }
 
 /** Of everything that applies the most severe is reported, the first of equals; what a hold waits for stays listed. */

@@ -58,12 +58,13 @@ export function net(r: Reader): Possible {
 }
 
 /** Is the net weight at most a limit in kg? */
-export const netAtMost = (r: Reader, limit: number): boolean => r.atMost('package.netKg#total', limit, net(r), ['package.netKg']);
+export const netAtMost = (r: Reader, limit: number): boolean => r.atMost('package.netKg#total', limit, net, ['package.netKg']);
 
-/** Is the gross weight of the package at most a limit in kg? It is more than the net weight. */
-export function grossAtMost(r: Reader, limit: number): boolean {
+/** Gross kg of the package: stated, or more than the net weight. */
+function gross(r: Reader): Possible {
   const stated = r.peek<number>('package.grossKg');
-  if (stated !== undefined) return stated <= limit;
-  const { lo } = net(r);
-  return r.atMost('package.grossKg', limit, { lo, hi: Infinity, above: true });
+  return stated !== undefined ? exactly(stated) : { lo: net(r).lo, hi: Infinity, above: true };
 }
+
+/** Is the gross weight of the package at most a limit in kg? */
+export const grossAtMost = (r: Reader, limit: number): boolean => r.atMost('package.grossKg', limit, gross);

@@ -35,11 +35,13 @@ export function sizeConflict(r: Reader): readonly string[] | null {
 /** A cell, or a battery? Series and parallel decide; a nominal voltage over 4.5 V is a battery. */
 export function isCell(r: Reader): boolean {
   r.cite('size.cell');
-  const v = r.peek<number>('nominalVoltage');
-  const known = (field: string) => r.peek<number>(field);
-  if ((known('series') ?? 1) > 1 || (known('parallel') ?? 1) > 1) return false;
-  if (v !== undefined && v > r.figures('size.cell').batteryAboveV!) return false;
-  return r.atMost('series', 1) && r.atMost('parallel', 1);
+  const battery = r.derive('stated as a battery', (at) => {
+    const known = (field: string) => at.peek<number>(field);
+    const v = known('nominalVoltage');
+    if ((known('series') ?? 1) > 1 || (known('parallel') ?? 1) > 1) return true;
+    return v !== undefined && v > at.figures('size.cell').batteryAboveV!;
+  });
+  return !battery && r.atMost('series', 1) && r.atMost('parallel', 1);
 }
 
 /**
@@ -47,10 +49,13 @@ export function isCell(r: Reader): boolean {
  * capacity fall on different sides of it.
  */
 export function sideOf(r: Reader, limitWh: number): 'inside' | 'over' | 'conflict' {
-  const list = energies(r);
-  if (list.length === 0) return r.atMost('ratedEnergy', limitWh) ? 'inside' : 'over';
-  const over = list.filter((e) => e > limitWh * MICRO).length;
-  return over === 0 ? 'inside' : over === list.length ? 'over' : 'conflict';
+  const side = r.derive(`declared energy and ${limitWh} Wh`, (at) => {
+    const list = energies(at);
+    const over = list.filter((e) => e > limitWh * MICRO).length;
+    return list.length === 0 ? 'not declared' : over === 0 ? 'inside' : over === list.length ? 'over' : 'conflict';
+  });
+  if (side === 'not declared') return r.atMost('ratedEnergy', limitWh) ? 'inside' : 'over';
+  return side;
 }
 
 /** Is more than a limit declared, by either figure? */
@@ -125,8 +130,8 @@ function latestDay(madeOn: string | undefined): string {
 
 /** Does the missing watt-hour mark hold a battery? `not small` where it may travel as large, `hold` where it may not at all. */
 export function markDuty(r: Reader, small: boolean): 'met' | 'not small' | 'hold' {
-  const day = latestDay(r.peek<string>('madeOn'));
-  const before = (year: number) => day < `${year}-01-01`;
+  const before = (year: number) =>
+    r.derive(`made before ${year}`, (at) => latestDay(at.peek<string>('madeOn')) < `${year}-01-01`);
   const since = r.figures('mark.188').sinceYear!;
   const after = r.figures('mark.348').afterYear!;
   if (before(small ? since : after + 1)) return 'met';

@@ -2,7 +2,8 @@ import type { StatedFacts } from '../coherence/stated';
 import { statedNumber } from '../quantity/stated';
 import type { ShippingFacts } from './facts';
 
-type Open<T> = { -readonly [K in keyof T]: T[K] };
+/** Facts while they are put together. */
+export type Open<T> = { -readonly [K in keyof T]: T[K] };
 
 /** The facts of a row as relations are asked of them. */
 export function statedOf(f: ShippingFacts): StatedFacts {

@@ -101,6 +101,7 @@ test('no assignment places more packs, or as many with fewer moves, says a solve
           const best = Number(/^s mip \d+ \d+ o ([\d.]+)$/m.exec(readFileSync(out, 'utf8'))![1]);
           const plan = assign(all, yardOf(places, all));
           expect(plan.best).toBe(true);
+          expect(plan.atMost).toBeGreaterThanOrEqual(plan.placed);
           expect(1000 * (all.length - plan.placed) + plan.moves).toBe(best);
           if (plan.placed < all.length && plan.placed > 0) tight++;
         },

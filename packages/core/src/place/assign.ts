@@ -1,5 +1,5 @@
 import { storageOrder } from '../storage/order';
-import { type Load, notForIt, overLimits, plus } from './may';
+import { type Load, MEASURES, notForIt, overLimits, plus, UNKNOWN } from './may';
 import type { PlaceState } from './state';
 import type { Stored } from './stored';
 
@@ -9,6 +9,8 @@ export interface Assignment {
   readonly placed: number;
   /** Packs that change their place. */
   readonly moves: number;
+  /** No assignment places more packs than this. */
+  readonly atMost: number;
   /** True when no other assignment places more packs, or as many with fewer moves. */
   readonly best: boolean;
 }
@@ -71,36 +73,120 @@ function byHand(t: Task): (number | null)[] {
 const costOf = (t: Task, to: readonly (number | null)[]) =>
   to.reduce<number>((sum, at, i) => sum + (at === null ? UNPLACED : t.options[i]!.find((o) => o.index === at)!.cost), 0);
 
+/** The places a pack may go to, as a key. */
+const wayOf = (options: readonly Option[]): string =>
+  options
+    .map((o) => o.index)
+    .sort((a, b) => a - b)
+    .join();
+
+/** What a pack takes of each measure, what nobody knows with its most. */
+const sizeOf = (s: Stored): readonly number[] => MEASURES.map((m) => (m === 'packs' ? 1 : (s[m] ?? UNKNOWN[m])));
+
+/** The packs as they are being put, with what the search asks of each place again and again. */
+class Putting {
+  readonly to: (number | null)[] = [];
+  readonly loads: Load[];
+  readonly members: Set<number>[];
+  private readonly smallest: Stored | null;
+  /** Of each place: could the smallest of the packs still go there? */
+  readonly roomy: boolean[];
+  /** Of each place: what moving one of its packs to a place with room gains at most; null where not worked out. */
+  private readonly gains: (number | null)[];
+  /** Packs without a place for which none could be made, by where they may go: no larger one finds one either, until something moves. */
+  private failed = new Map<string, (readonly number[])[]>();
+
+  constructor(
+    private readonly t: Task,
+    start: readonly (number | null)[],
+  ) {
+    this.loads = [...t.loads];
+    this.members = t.yard.map(() => new Set());
+    this.gains = t.yard.map(() => null);
+    const least = t.packs
+      .map(sizeOf)
+      .reduce<readonly number[] | null>((a, b) => (a ? a.map((x, m) => Math.min(x, b[m]!)) : b), null);
+    const [first] = t.packs;
+    this.smallest = first && least ? { ...first, kg: least[1]!, wattHours: least[2]!, litres: least[3]! } : null;
+    this.roomy = t.yard.map((_, at) => this.hasRoom(at));
+    start.forEach((at, i) => this.put(i, at));
+  }
+
+  private hasRoom(at: number): boolean {
+    return this.smallest !== null && overLimits(this.t.yard[at]!.place, plus(this.loads[at]!, this.smallest)).length === 0;
+  }
+
+  put(i: number, at: number | null): void {
+    const before = this.to[i] ?? null;
+    this.to[i] = at;
+    if (before !== null) this.members[before]!.delete(i);
+    if (at !== null) this.members[at]!.add(i);
+    for (const [place, sign] of [
+      [before, -1],
+      [at, 1],
+    ] as const) {
+      if (place === null) continue;
+      this.loads[place] = plus(this.loads[place]!, this.t.packs[i]!, sign);
+      const open = this.hasRoom(place);
+      if (open !== this.roomy[place]) this.gains.fill(null);
+      this.roomy[place] = open;
+      this.gains[place] = null;
+    }
+    this.failed.clear();
+  }
+
+  cost(i: number): number {
+    const at = this.to[i] ?? null;
+    return at === null ? UNPLACED : this.t.options[i]!.find((o) => o.index === at)!.cost;
+  }
+
+  /** May one pack of a place go elsewhere at a gain of more than this? */
+  worthShifting(at: number, loss: number): boolean {
+    let gain = this.gains[at] ?? null;
+    if (gain === null) {
+      gain = -Infinity;
+      for (const k of this.members[at]!) {
+        const other = this.t.options[k]!.find((o) => o.index !== at && this.roomy[o.index]);
+        if (other) gain = Math.max(gain, this.cost(k) - other.cost);
+      }
+      this.gains[at] = gain;
+    }
+    return gain > loss;
+  }
+
+  /** @param i a pack without a place. */
+  isHopeless(i: number): boolean {
+    const size = sizeOf(this.t.packs[i]!);
+    return (this.failed.get(wayOf(this.t.options[i]!)) ?? []).some((f) => f.every((x, m) => x <= size[m]!));
+  }
+
+  giveUp(i: number): void {
+    const way = wayOf(this.t.options[i]!);
+    this.failed.set(way, [...(this.failed.get(way) ?? []), sizeOf(this.t.packs[i]!)]);
+  }
+}
+
 /** Lets single packs go where they cost less, and makes room for those without a place by shifting one other, until nothing gains. */
 function improved(t: Task, start: readonly (number | null)[]): (number | null)[] {
-  const to = [...start];
-  const loads = [...t.loads];
-  to.forEach((at, i) => at !== null && (loads[at] = plus(loads[at]!, t.packs[i]!)));
-  const costAt = (i: number, at: number | null) => (at === null ? UNPLACED : t.options[i]!.find((o) => o.index === at)!.cost);
-  const put = (i: number, at: number | null) => {
-    const before = to[i]!;
-    if (before !== null) loads[before] = plus(loads[before]!, t.packs[i]!, -1);
-    if (at !== null) loads[at] = plus(loads[at]!, t.packs[i]!);
-    to[i] = at;
-  };
+  const p = new Putting(t, start);
   const shift = (i: number): boolean => {
-    const now = costAt(i, to[i]!);
+    const now = p.cost(i);
     for (const o of t.options[i]!) {
       if (o.cost >= now) return false;
-      if (fits(t, i, o.index, loads[o.index]!)) {
-        put(i, o.index);
+      if (fits(t, i, o.index, p.loads[o.index]!)) {
+        p.put(i, o.index);
         return true;
       }
+      if (!p.worthShifting(o.index, o.cost - now)) continue;
       // One other goes elsewhere, where both together cost less.
-      for (let k = 0; k < t.packs.length; k++) {
-        if (k === i || to[k] !== o.index) continue;
-        if (!fits(t, i, o.index, plus(loads[o.index]!, t.packs[k]!, -1))) continue;
+      for (const k of p.members[o.index]!) {
+        const most = now + p.cost(k) - o.cost;
         const room = t.options[k]!.find(
-          (q) => q.index !== o.index && o.cost + q.cost < now + costAt(k, to[k]!) && fits(t, k, q.index, loads[q.index]!),
+          (q) => q.index !== o.index && q.cost < most && p.roomy[q.index] && fits(t, k, q.index, p.loads[q.index]!),
         );
-        if (!room) continue;
-        put(k, room.index);
-        put(i, o.index);
+        if (!room || !fits(t, i, o.index, plus(p.loads[o.index]!, t.packs[k]!, -1))) continue;
+        p.put(k, room.index);
+        p.put(i, o.index);
         return true;
       }
     }
@@ -108,9 +194,14 @@ function improved(t: Task, start: readonly (number | null)[]): (number | null)[]
   };
   for (let round = 0, gained = true; gained && round < 20; round++) {
     gained = false;
-    for (let i = 0; i < t.packs.length; i++) if (shift(i)) gained = true;
+    for (let i = 0; i < t.packs.length; i++) {
+      const homeless = p.to[i] === null;
+      if (homeless && p.isHopeless(i)) continue;
+      if (shift(i)) gained = true;
+      else if (homeless) p.giveUp(i);
+    }
   }
-  return to;
+  return p.to;
 }
 
 /** Tries every assignment that could still cost less, up to a number of steps. */
@@ -162,8 +253,32 @@ export function assign(chosen: readonly Stored[], yard: readonly PlaceState[]): 
     to: new Map(t.packs.map((s, i) => [s.id, to[i] === null ? null : t.yard[to[i]!]!.place.id])),
     placed: to.filter((x) => x !== null).length,
     moves: to.filter((at, i) => at !== null && t.yard[at]!.place.id !== t.packs[i]!.place).length,
+    atMost: mostPlaced(t),
     best: done,
   };
+}
+
+/**
+ * How many packs find a place at most: of those that may go nowhere but to certain places, no more than these have room for. Of each
+ * measure what is free in them is filled with the smallest packs first, as if they could be cut: a bound, not always reached.
+ */
+function mostPlaced(t: Task): number {
+  const ways = new Map(t.options.map((list) => [wayOf(list), new Set(list.map((o) => o.index))]));
+  const left = [...ways.values()].map((within) => {
+    const sizes = t.packs.flatMap((s, i) => (t.options[i]!.every((o) => within.has(o.index)) ? [sizeOf(s)] : []));
+    const room = MEASURES.map((m, k) => {
+      let free = 0;
+      for (const at of within) {
+        const limit = t.yard[at]!.place.limits?.[m] ?? Infinity;
+        free += Math.max(0, limit - t.loads[at]![m] - t.loads[at]!.unknown[m] * UNKNOWN[m]);
+      }
+      const sorted = sizes.map((w) => w[k]!).sort((a, b) => a - b);
+      const full = sorted.findIndex((size) => (free -= size) < -1e-6);
+      return full < 0 ? sorted.length : full;
+    });
+    return sizes.length - Math.min(...room);
+  });
+  return t.packs.length - Math.max(0, ...left);
 }
 
 const floorOf = (t: Task) => t.options.reduce((sum, o) => sum + (o[0]?.cost ?? UNPLACED), 0);

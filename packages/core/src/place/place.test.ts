@@ -126,6 +126,7 @@ describe('many at once', () => {
         const plan = assign(chosen, before);
         const hand = assignByHand(chosen, before);
         expect(plan.placed).toBeGreaterThanOrEqual(hand.placed);
+        expect(plan.placed).toBeLessThanOrEqual(plan.atMost);
         if (plan.placed === hand.placed) expect(plan.moves).toBeLessThanOrEqual(hand.moves);
         const ids = new Set(chosen.map((c) => c.id));
         for (const p of places) {

@@ -37,6 +37,14 @@ function advice(s: Stored, places: readonly PlaceState[]): string[] {
   return room.length > 0 ? room : ['No place here may hold it: add one.'];
 }
 
+/** How good the plan is: the best there is, or how many could find a place at most. */
+const boundWords = (plan: Assignment): string =>
+  plan.best
+    ? ' No other plan does better.'
+    : plan.placed < plan.atMost
+      ? ` At most ${plan.atMost} could find one.`
+      : ' No plan places more.';
+
 /** Many packs at once: where each goes, under every limit, with as few moves as can be. They are written once they lie there. */
 export function AssignSheet({ onClose }: { onClose: () => void }) {
   const t = useTokens();
@@ -81,7 +89,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
       {trouble ? <Words bold>{trouble}</Words> : null}
       {plan ? (
         <Words testID="plan">
-          {`${chosen.length - moving.length - homeless.length} stay, ${moving.length} move, ${homeless.length} find no place.${plan.best ? ' No other plan does better.' : ''}`}
+          {`${chosen.length - moving.length - homeless.length} stay, ${moving.length} move, ${homeless.length} find no place.${boundWords(plan)}`}
         </Words>
       ) : chosen.length > 0 ? (
         <Words>Working it out…</Words>

@@ -64,7 +64,12 @@ export function simulate(r: Random): TruePack {
   const faults = new Set<Fault>();
   if (r.chance(0.4)) faults.add(r.pick(FAULTS));
   if (faults.size > 0 && r.chance(0.2)) faults.add(r.pick(FAULTS));
-  const has = (f: Fault) => faults.has(f);
+  return packWith([...faults], r);
+}
+
+/** A pack with these faults and no others, everything else at random. */
+export function packWith(faults: readonly Fault[], r: Random): TruePack {
+  const has = (f: Fault) => faults.includes(f);
   const series = r.pick([2, 3, 3, 4]);
   const [curve, nominal, limit] = r.pick(FAMILIES);
   const ratedMah = Math.round(r.between(3000, 6500));
@@ -93,7 +98,7 @@ export function simulate(r: Random): TruePack {
     roomC,
     surfaceC: roomC + (has('hot') ? r.between(15, 40) : r.between(0, 1)),
     grams: (1000 * wattHours) / r.between(...DENSITY),
-    faults: [...faults],
+    faults,
     claims: {
       wattHours: has('counterfeit') ? wattHours * r.between(2, 3.5) : wattHours,
       series: has('re-celled') ? (series === 4 ? 3 : series + 1) : series,

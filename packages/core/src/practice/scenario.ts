@@ -1,0 +1,49 @@
+import type { Action } from './actions';
+import { randomOf } from './random';
+import { type Fault, packWith, simulate, type TruePack } from './world';
+
+/** What is practised, easiest first. */
+export const GRADES = ['label and sums', 'measuring', 'swelling', 'signs', 'judging', 'the bad day'] as const;
+export type Grade = (typeof GRADES)[number];
+
+/** A pack with its story. Data: whoever adds one writes how an expert and how a careless hand would go, and the tests try both. */
+export interface Scenario {
+  readonly id: string;
+  readonly grade: Grade;
+  /** What stands on the ticket; it must not give the answer away. */
+  readonly title: string;
+  readonly story: string;
+  readonly seed: number;
+  readonly faults: readonly Fault[];
+  /** Figures of the pack that the story needs. */
+  readonly set?: Partial<Omit<TruePack, 'faults'>>;
+  /** It hisses, smokes or burns as it is brought in. */
+  readonly reacting?: true;
+}
+
+/** The pack of a scenario as it truly is. */
+export const packOf = ({ seed, faults, set }: Scenario): TruePack => ({ ...packWith(faults, randomOf(seed)), ...set });
+
+const STORIES = [
+  'From a box of packs that somebody left at the counter.',
+  'It came out of a machine that would not start.',
+  'The owner bought it by post and never used it.',
+  'Out of a heap for recycling: is any of it still good?',
+  'The machine ran hot, says the owner, and that is all.',
+] as const;
+
+/** A pack nobody wrote a story for; the same seed is the same pack. One in fifteen reacts as it comes in. */
+export function endless(seed: number): Scenario {
+  const r = randomOf(seed);
+  const reacting = r.chance(1 / 15);
+  const story = reacting ? 'Somebody puts it on the bench. It hisses.' : r.pick(STORIES);
+  const { faults } = simulate(r);
+  const about = { id: `endless-${seed}`, grade: reacting ? 'the bad day' : 'judging', title: `Pack ${seed % 10_000}` } as const;
+  return { ...about, story, seed, faults: reacting ? [] : faults, ...(reacting && { reacting: true as const }) };
+}
+
+/** A scenario with the two ways through it that are tried. */
+export interface Written extends Scenario {
+  readonly expert: readonly Action[];
+  readonly careless: readonly Action[];
+}

@@ -1,0 +1,197 @@
+import { condition } from '../condition/condition';
+import type { Condition, LoggedEntry } from '../logbook/entry';
+import { DEFAULT_POLICY, foldPack, type PackFacts } from '../logbook/fold';
+import { localDay } from '../quantity/day';
+import { rule, type Ruling } from '../ruling/ruling';
+import { type Action, ACTIONS, type Harm, harmOf } from './actions';
+import { type Act, ACTS, beginLog, DO, find, readAllCells, SIMULATED_PACK } from './measure';
+import { randomOf } from './random';
+import { packOf, type Scenario } from './scenario';
+import type { Fault, TruePack } from './world';
+
+/** What a learner says before the ruling is shown. */
+export interface Bet {
+  readonly condition: Condition;
+  /** How sure, 0 to 1. */
+  readonly sure: number;
+}
+
+/** One scenario as far as it was played: all else follows from it. */
+export interface Session {
+  readonly scenario: Scenario;
+  readonly actions: readonly Action[];
+  readonly bet: Bet | null;
+}
+
+/** Every session begins at the same moment, so that it is the same whenever it is opened again. */
+const START = Date.parse('2026-11-02T08:00:00.000Z');
+/** Minutes after which cells that were read "at once" had rested. */
+const NO_REST = 5;
+
+export const begin = (scenario: Scenario): Session => ({ scenario, actions: [], bet: null });
+
+/** What was unsafe, in the order in which it was done. */
+export function harmsOf({ scenario, actions }: Session): Harm[] {
+  const pack = packOf(scenario);
+  return actions.flatMap((a) => harmOf(pack, a, scenario.reacting === true) ?? []);
+}
+
+/** Has it ended by what was done? Then nothing more can be done, only judged. */
+export const isOver = (s: Session): boolean => s.actions.includes('leave') || harmsOf(s).some((h) => h.ends);
+
+/** May this be done now? Each thing is done once; the cells are read again only where they were read before. */
+export const mayDo = (s: Session, action: Action): boolean =>
+  s.bet === null &&
+  !isOver(s) &&
+  !s.actions.includes(action) &&
+  (action !== 'rest' || s.actions.includes('cells')) &&
+  !(action === 'cells at once' && s.actions.includes('cells')) &&
+  !(action === 'cells' && s.actions.includes('cells at once') && s.actions.includes('rest'));
+
+/** Does something; what may not be done now changes nothing. */
+export const act = (s: Session, action: Action): Session => (mayDo(s, action) ? { ...s, actions: [...s.actions, action] } : s);
+
+/** Says what the ruling will be: then nothing more can be done. The first word counts. */
+export const placeBet = (s: Session, bet: Bet): Session => (s.bet === null ? { ...s, bet } : s);
+
+const isAct = (a: Action): a is Act => (ACTS as readonly Action[]).includes(a);
+
+/** The log of the pack as these actions write it, and the moment after it. The same actions write the same figures in any order. */
+function logOf(scenario: Scenario, pack: TruePack, actions: readonly Action[]): { entries: LoggedEntry[]; now: number } {
+  const m = beginLog(pack, randomOf(scenario.seed), START);
+  for (const a of actions) {
+    const r = randomOf(scenario.seed * 31 + Object.keys(ACTIONS).indexOf(a) + 1);
+    // The long rest moves the clock itself.
+    if (a !== 'rest') m.at += ACTIONS[a].minutes * 60_000;
+    if (a === 'cells at once') readAllCells(m, r, NO_REST);
+    else if (a === 'leave' && scenario.reacting) find(m, 'hissing');
+    else if (isAct(a)) DO[a](m, r);
+  }
+  return { entries: m.entries, now: m.at + 60_000 };
+}
+
+/** The record so far, in order. */
+export const recordOf = (s: Session): readonly LoggedEntry[] => logOf(s.scenario, packOf(s.scenario), s.actions).entries;
+
+const factsAfter = (scenario: Scenario, actions: readonly Action[]): { facts: PackFacts; now: Date } => {
+  const { entries, now } = logOf(scenario, packOf(scenario), actions);
+  return { facts: foldPack(SIMULATED_PACK, entries)!, now: new Date(now) };
+};
+
+/** What the record says by the same fold and the same rules as in the workshop. */
+export function rulingOf({ scenario, actions }: Session): Ruling {
+  const { facts, now } = factsAfter(scenario, actions);
+  return rule(facts, DEFAULT_POLICY, now, localDay('UTC', now));
+}
+
+/** What a record says: the condition, and of an unproven pack what does not add up. */
+interface Verdict {
+  readonly condition: Condition;
+  readonly apart: readonly string[];
+}
+
+function judged(scenario: Scenario, actions: readonly Action[]): Verdict {
+  const { facts, now } = factsAfter(scenario, actions);
+  const j = condition(facts, DEFAULT_POLICY, now);
+  return { condition: j.condition, apart: j.condition === 'unproven' ? j.contradictions.map((c) => c.relation) : [] };
+}
+
+/** Does a record say what the whole of it says? "Unproven" alone is no answer where something does not add up. */
+const reaches = (v: Verdict, goal: Verdict): boolean =>
+  v.condition === goal.condition && (goal.apart.length === 0 || v.apart.some((r) => goal.apart.includes(r)));
+
+export const minutesOf = (actions: readonly Action[]): number => actions.reduce((sum, a) => sum + ACTIONS[a].minutes, 0);
+
+/** What the whole of the record would say: everything read that can be, or the call where it reacts. */
+const wholeOf = (scenario: Scenario): Verdict => judged(scenario, scenario.reacting ? ['leave'] : ACTS_IN_ORDER);
+
+const ACTS_IN_ORDER: readonly Act[] = ['look', 'label', 'weigh', 'temperature', 'thickness', 'gauge', 'cells', 'rest'];
+
+/** A way to the same ruling. */
+export interface Way {
+  readonly acts: readonly Action[];
+  readonly minutes: number;
+}
+
+/** The quickest ways to what the whole record says, quickest first: one thing, two, or all but the long rest. */
+function waysTo(scenario: Scenario, goal: Verdict): Way[] {
+  if (scenario.reacting) return [{ acts: ['leave'], minutes: minutesOf(['leave']) }];
+  const pairs = ACTS_IN_ORDER.flatMap((a, i) => ACTS_IN_ORDER.slice(i + 1).map((b) => [a, b]));
+  const tried: readonly (readonly Act[])[] = [
+    ...ACTS_IN_ORDER.map((a) => [a]),
+    ...pairs,
+    ACTS_IN_ORDER.filter((a) => a !== 'rest'),
+    ACTS_IN_ORDER,
+  ];
+  const ways = tried
+    .filter((acts) => (!acts.includes('rest') || acts.includes('cells')) && reaches(judged(scenario, acts), goal))
+    .map((acts) => ({ acts, minutes: minutesOf(acts) }))
+    .sort((a, b) => a.minutes - b.minutes || a.acts.length - b.acts.length);
+  // What holds a quicker way whole is no other way.
+  return ways.filter((w, i) => !ways.slice(0, i).some((q) => q.acts.every((a) => w.acts.includes(a)))).slice(0, 2);
+}
+
+/** What to look back at; harm stands first and is never weighed against the rest. */
+export interface Debrief {
+  readonly harm: readonly Harm[];
+  /** What was wrong with it, in words; empty: nothing. */
+  readonly truth: readonly string[];
+  /** What the record as it stands says, and what the whole of it would. */
+  readonly ruled: Condition;
+  readonly settled: Condition;
+  /** The record says what the whole of it would. */
+  readonly found: boolean;
+  /** Things left undone of which each by itself would have been enough. */
+  readonly missed: readonly Act[];
+  readonly ways: readonly Way[];
+  /** What was done before anybody looked; null where looking came first. */
+  readonly before: Action | null;
+  readonly minutes: number;
+  /** Squared difference of how sure and how it came (Brier 1950): 0 is best, 1 worst. Null: no bet. */
+  readonly brier: number | null;
+  /** Nothing unsafe, looked first, the ruling settled, and the bet right. */
+  readonly full: boolean;
+}
+
+const TRUTH: Readonly<Record<Fault, string>> = {
+  swollen: 'it is swollen',
+  'dead cell': 'one cell is dead',
+  'deep discharge': 'every cell is deeply discharged',
+  'over-charge': 'one cell is over its charge limit',
+  imbalance: 'one cell is far from the others',
+  'leaking at rest': 'one cell loses charge at rest, as a soft short would',
+  dent: 'a cell is dented',
+  puncture: 'it is punctured',
+  liquid: 'electrolyte came out once',
+  smell: 'it smells of solvent',
+  hot: 'it is hot',
+  counterfeit: 'its label claims more than its mass can hold',
+  're-celled': 'it was rebuilt with another number of cells',
+  'gauge failed': 'its gauge has failed for good',
+};
+
+/** Of a session whose bet was placed, or which ended by what was done. */
+export function debrief(s: Session): Debrief {
+  const { scenario, actions, bet } = s;
+  const harm = harmsOf(s);
+  const ruled = judged(scenario, actions);
+  const goal = wholeOf(scenario);
+  const open = scenario.reacting || isOver(s) ? [] : ACTS_IN_ORDER.filter((a) => mayDo({ ...s, bet: null }, a));
+  const first = actions[0];
+  const before = first === undefined || first === 'look' || first === 'leave' ? null : first;
+  const found = reaches(ruled, goal);
+  const right = bet?.condition === ruled.condition;
+  return {
+    harm,
+    truth: scenario.reacting ? ['it was hissing'] : packOf(scenario).faults.map((f) => TRUTH[f]),
+    ruled: ruled.condition,
+    settled: goal.condition,
+    found,
+    missed: found ? [] : open.filter((a) => reaches(judged(scenario, [...actions, a]), goal)),
+    ways: waysTo(scenario, goal),
+    before,
+    minutes: minutesOf(actions),
+    brier: bet === null ? null : ((right ? 1 : 0) - bet.sure) ** 2,
+    full: harm.length === 0 && before === null && found && right,
+  };
+}

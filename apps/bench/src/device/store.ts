@@ -173,6 +173,13 @@ export const writeDrafts = async (all: Readonly<Record<string, unknown>>): Promi
 };
 export const forgetDrafts = async (): Promise<void> => (await db()).delete('meta', 'drafts');
 
+/** What people practised on this device, by person. It is no part of the log and never goes out. */
+export const readPractice = async (): Promise<Readonly<Record<string, unknown>>> =>
+  ((await (await db()).get('meta', 'practice')) as Record<string, unknown> | undefined) ?? {};
+export const writePractice = async (all: Readonly<Record<string, unknown>>): Promise<void> => {
+  await (await db()).put('meta', all, 'practice');
+};
+
 /** A name for this device, made once. */
 export async function deviceName(): Promise<string> {
   const d = await db();
@@ -192,7 +199,7 @@ export async function startOver(): Promise<void> {
   void tx.objectStore('side').clear();
   void tx.objectStore('entries').clear();
   void tx.objectStore('outbox').clear();
-  for (const k of ['cursor', 'holds', 'wanting', 'drafts']) void tx.objectStore('meta').delete(k);
+  for (const k of ['cursor', 'holds', 'wanting', 'drafts', 'practice']) void tx.objectStore('meta').delete(k);
   void tx.objectStore('meta').delete('session');
   await tx.done;
 }

@@ -19,6 +19,8 @@ export const loadLanes = () => screens().then((m) => ({ default: m.Lanes }));
 export const loadConsignment = () => screens().then((m) => ({ default: m.Consignment }));
 export const loadMeans = () => screens().then((m) => ({ default: m.Means }));
 export const loadNotices = () => screens().then((m) => ({ default: m.Notices }));
+export const loadPractice = () => screens().then((m) => ({ default: m.Practice }));
+export const loadPracticeSession = () => screens().then((m) => ({ default: m.PracticeSession }));
 export const loadDispatch = () => screens().then((m) => ({ default: m.Dispatch }));
 
 /** Fetches all of it once the first screen stands. A failure is no harm: opening a screen tries again. */

@@ -9,6 +9,8 @@ export { More } from '../features/more/more';
 export { People } from '../features/more/people';
 export { Packs } from '../features/packs/packs';
 export { Slip } from '../features/pack/slip';
+export { Practice } from '../features/practice/practice';
+export { PracticeSession } from '../features/practice/session';
 export { Rules } from '../features/rules/rules';
 export { TableScreen } from '../features/table/table';
 export { Incident } from '../features/yard/incident';

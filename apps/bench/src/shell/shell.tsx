@@ -58,7 +58,8 @@ function Nav({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
           (to === '/dispatch' &&
             (path === '/table' || path === '/means' || path === '/notices' || path.startsWith('/consignment'))) ||
           (to === '/yard' && (path.startsWith('/place') || path === '/round' || path.startsWith('/incident'))) ||
-          (to === '/more' && (path.startsWith('/more') || path === '/rules' || path === '/people'));
+          (to === '/more' &&
+            (path.startsWith('/more') || path === '/rules' || path === '/people' || path.startsWith('/practice')));
   return (
     <View
       role="navigation"

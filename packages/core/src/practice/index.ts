@@ -10,13 +10,14 @@ export {
   type Bet,
   type Debrief,
   debrief,
+  foundBy,
   harmsOf,
   isOver,
   mayDo,
   minutesOf,
   placeBet,
-  recordOf,
   rulingOf,
   type Session,
+  type Way,
 } from './session';
 export * from './world';

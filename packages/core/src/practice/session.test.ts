@@ -4,7 +4,7 @@ import { CONDITIONS } from '../logbook/entry';
 import { type Action, ACTIONS } from './actions';
 import { endless, GRADES, packOf, type Scenario } from './scenario';
 import { SCENARIOS } from './scenarios';
-import { act, begin, debrief, harmsOf, isOver, mayDo, placeBet, recordOf, rulingOf, type Session } from './session';
+import { act, begin, debrief, foundBy, harmsOf, isOver, mayDo, placeBet, rulingOf, type Session } from './session';
 import { dangerous } from './world';
 
 const play = (s: Scenario, actions: readonly Action[]): Session => actions.reduce(act, begin(s));
@@ -42,7 +42,7 @@ test('whatever is done in whatever order: no danger ends sound with everything r
       const s = endless(seed);
       const played = play(s, actions);
       const again = JSON.parse(JSON.stringify(played)) as Session;
-      expect(recordOf(again)).toEqual(recordOf(played));
+      expect(foundBy(again)).toEqual(foundBy(played));
       expect(debrief(again)).toEqual(debrief(played));
       if (dangerous(packOf(s))) expect(debrief(played).settled).not.toBe('sound');
       // Harm is told whenever something dangerous was done, whatever else went well.

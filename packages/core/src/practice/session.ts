@@ -7,7 +7,7 @@ import { type Action, ACTIONS, type Harm, harmOf } from './actions';
 import { type Act, ACTS, beginLog, DO, find, readAllCells, SIMULATED_PACK } from './measure';
 import { randomOf } from './random';
 import { packOf, type Scenario } from './scenario';
-import type { Fault, TruePack } from './world';
+import type { Fault } from './world';
 
 /** What a learner says before the ruling is shown. */
 export interface Bet {
@@ -56,26 +56,31 @@ export const placeBet = (s: Session, bet: Bet): Session => (s.bet === null ? { .
 
 const isAct = (a: Action): a is Act => (ACTS as readonly Action[]).includes(a);
 
+/** What each action wrote, in the order in which they were done. */
+type Written = readonly { readonly action: Action; readonly entries: readonly LoggedEntry[] }[];
+
 /** The log of the pack as these actions write it, and the moment after it. The same actions write the same figures in any order. */
-function logOf(scenario: Scenario, pack: TruePack, actions: readonly Action[]): { entries: LoggedEntry[]; now: number } {
-  const m = beginLog(pack, randomOf(scenario.seed), START);
-  for (const a of actions) {
-    const r = randomOf(scenario.seed * 31 + Object.keys(ACTIONS).indexOf(a) + 1);
+function logOf({ seed, reacting, ...scenario }: Scenario, actions: readonly Action[]) {
+  const m = beginLog(packOf({ seed, ...scenario }), randomOf(seed), START);
+  const written: Written = actions.map((action) => {
+    const before = m.entries.length;
+    const r = randomOf(seed * 31 + Object.keys(ACTIONS).indexOf(action) + 1);
     // The long rest moves the clock itself.
-    if (a !== 'rest') m.at += ACTIONS[a].minutes * 60_000;
-    if (a === 'cells at once') readAllCells(m, r, NO_REST);
-    else if (a === 'leave' && scenario.reacting) find(m, 'hissing');
-    else if (isAct(a)) DO[a](m, r);
-  }
-  return { entries: m.entries, now: m.at + 60_000 };
+    if (action !== 'rest') m.at += ACTIONS[action].minutes * 60_000;
+    if (action === 'cells at once') readAllCells(m, r, NO_REST);
+    else if (action === 'leave' && reacting) find(m, 'hissing');
+    else if (isAct(action)) DO[action](m, r);
+    return { action, entries: m.entries.slice(before) };
+  });
+  return { entries: m.entries as readonly LoggedEntry[], written, now: new Date(m.at + 60_000) };
 }
 
-/** The record so far, in order. */
-export const recordOf = (s: Session): readonly LoggedEntry[] => logOf(s.scenario, packOf(s.scenario), s.actions).entries;
+/** What was found so far, action by action. */
+export const foundBy = (s: Session): Written => logOf(s.scenario, s.actions).written;
 
 const factsAfter = (scenario: Scenario, actions: readonly Action[]): { facts: PackFacts; now: Date } => {
-  const { entries, now } = logOf(scenario, packOf(scenario), actions);
-  return { facts: foldPack(SIMULATED_PACK, entries)!, now: new Date(now) };
+  const { entries, now } = logOf(scenario, actions);
+  return { facts: foldPack(SIMULATED_PACK, entries)!, now };
 };
 
 /** What the record says by the same fold and the same rules as in the workshop. */
@@ -113,19 +118,20 @@ export interface Way {
   readonly minutes: number;
 }
 
-/** The quickest ways to what the whole record says, quickest first: one thing, two, or all but the long rest. */
+/** The quickest ways to what the whole record says, quickest first: a look, then nothing, one thing, two, or all but the long rest. */
 function waysTo(scenario: Scenario, goal: Verdict): Way[] {
   if (scenario.reacting) return [{ acts: ['leave'], minutes: minutesOf(['leave']) }];
-  const pairs = ACTS_IN_ORDER.flatMap((a, i) => ACTS_IN_ORDER.slice(i + 1).map((b) => [a, b]));
-  const tried: readonly (readonly Act[])[] = [
-    ...ACTS_IN_ORDER.map((a) => [a]),
-    ...pairs,
-    ACTS_IN_ORDER.filter((a) => a !== 'rest'),
-    ACTS_IN_ORDER,
+  const [look, ...others] = ACTS_IN_ORDER as readonly [Act, ...Act[]];
+  const after: readonly (readonly Act[])[] = [
+    [],
+    ...others.map((a) => [a]),
+    ...others.flatMap((a, i) => others.slice(i + 1).map((b) => [a, b])),
+    others.filter((a) => a !== 'rest'),
+    others,
   ];
-  const ways = tried
-    .filter((acts) => (!acts.includes('rest') || acts.includes('cells')) && reaches(judged(scenario, acts), goal))
-    .map((acts) => ({ acts, minutes: minutesOf(acts) }))
+  const ways = after
+    .filter((acts) => (!acts.includes('rest') || acts.includes('cells')) && reaches(judged(scenario, [look, ...acts]), goal))
+    .map((acts) => ({ acts: [look, ...acts], minutes: minutesOf([look, ...acts]) }))
     .sort((a, b) => a.minutes - b.minutes || a.acts.length - b.acts.length);
   // What holds a quicker way whole is no other way.
   return ways.filter((w, i) => !ways.slice(0, i).some((q) => q.acts.every((a) => w.acts.includes(a)))).slice(0, 2);

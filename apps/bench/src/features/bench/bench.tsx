@@ -11,6 +11,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { DuesCard } from './dues';
 import { JobLine } from './job-line';
+import { PracticeOffer } from './practice-offer';
 import { StartJob } from './start-job';
 
 /** Days ahead in which a change of rules is told. */
@@ -76,6 +77,7 @@ export function Bench({ lanes: Lanes }: { lanes: ComponentType<{ jobs: readonly 
         </Card>
         <DuesCard today={today} style={side} />
       </View>
+      <PracticeOffer />
       {ahead && (session?.person.role === 'lead' || session?.person.role === 'shipper') ? (
         <Button
           label={`Rules change on ${ahead}: look at the stock`}

@@ -23,6 +23,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['Notices of makers', '/notices', 'recall, safety notice'],
   ['Rules', '/rules', 'editions, provisions'],
   ['Table of packs', '/table', 'CSV, spreadsheet, import'],
+  ['Practice', '/practice', 'learn, rehearse, scenarios, first day'],
   ['People', '/people', 'invite, roles, training'],
   ['More', '/more', 'settings, instruments, policy, backup, theme'],
 ];

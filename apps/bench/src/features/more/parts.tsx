@@ -88,6 +88,13 @@ export const PARTS: readonly Part[] = [
       </>
     ),
   },
+  {
+    id: 'practice',
+    group: 'Practice',
+    title: 'Practise on packs that cannot burn',
+    more: 'learn rehearse scenarios training first day',
+    to: '/practice',
+  },
   { id: 'rules', group: 'Rules and tables', title: 'Read the rules', more: 'editions provisions paragraphs', to: '/rules' },
   { id: 'table', group: 'Rules and tables', title: 'Rule on a table of packs', more: 'CSV spreadsheet import', to: '/table' },
   { id: 'slips', group: 'Rules and tables', title: 'Paper slips', more: 'print offline blank', show: () => <SlipsCard /> },

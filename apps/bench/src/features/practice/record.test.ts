@@ -1,0 +1,66 @@
+import { act, type Action, debrief, endless, placeBet, rulingOf, SCENARIOS, type Session } from '@gavrel/core/practice';
+import fc from 'fast-check';
+import { calibrationOf, lastOf, nextScenario, NOTHING_YET, type PracticeRecord, scenarioOf, withSession } from './record';
+import { durationWords } from './words';
+
+const DAY = 86_400_000;
+const T0 = Date.parse('2026-11-02T08:00:00.000Z');
+const [first, second] = SCENARIOS as unknown as [(typeof SCENARIOS)[number], (typeof SCENARIOS)[number]];
+
+const played = (s: (typeof SCENARIOS)[number], actions: readonly Action[]): Session => {
+  const done = actions.reduce<Session>(act, { scenario: s, actions: [], bet: null });
+  return placeBet(done, { condition: rulingOf(done).judgement.condition, sure: 0.9 });
+};
+const after = (r: PracticeRecord, s: Session, at: number): PracticeRecord =>
+  withSession(r, s, debrief(s), new Date(at - 60_000).toISOString(), new Date(at));
+
+test('what went wrong comes back sooner than what went right, and before anything new', () => {
+  const good = after(NOTHING_YET, played(first, first.expert), T0);
+  const bad = after(NOTHING_YET, played(first, first.careless), T0);
+  const due = (r: PracticeRecord) => Date.parse(r.cards[first.id]!.due);
+  expect(due(bad)).toBeLessThan(due(good));
+  expect(nextScenario(bad, new Date(T0))).toBe(second);
+  expect(nextScenario(bad, new Date(due(bad) + DAY))).toBe(first);
+});
+
+test('one session counts once; the last one says how it stands; bets are counted by how sure they were', () => {
+  const s = played(first, first.expert);
+  const once = after(NOTHING_YET, s, T0);
+  expect(after(once, s, T0)).toBe(once);
+  const twice = after(once, played(first, first.careless), T0 + DAY);
+  expect(twice.played).toHaveLength(2);
+  expect(lastOf(twice, first.id)!.full).toBe(false);
+  expect(calibrationOf(twice.played).reduce((n, c) => n + c.bets, 0)).toBe(2);
+  expect(JSON.parse(JSON.stringify(twice))).toEqual(twice);
+});
+
+test('there is always something to practise, whatever was practised, with any clock', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.constantFrom(...SCENARIOS), fc.boolean(), fc.integer({ min: -400, max: 400 })), { maxLength: 12 }),
+      fc.integer({ min: -400, max: 400 }),
+      (all, day) => {
+        const r = all.reduce(
+          (rec, [s, good, d]) => after(rec, played(s, good ? s.expert : s.careless), T0 + d * DAY),
+          NOTHING_YET,
+        );
+        const next = nextScenario(r, new Date(T0 + day * DAY));
+        expect(scenarioOf(next.id)).toEqual(next);
+      },
+    ),
+    { numRuns: 25 },
+  );
+});
+
+test('an address names one scenario or none', () => {
+  expect(scenarioOf('endless-42')).toEqual(endless(42));
+  for (const id of ['', 'endless-', 'endless--1', 'endless-99999999999', 'x', '../more']) expect(scenarioOf(id)).toBeNull();
+});
+
+test.each([
+  [1, '1 min'],
+  [60, '1 h'],
+  [250, '4 h 10 min'],
+  [17_290, '12 days'],
+  [0, '0 min'],
+])('%d minutes are %s', (n, words) => expect(durationWords(n)).toBe(words));

@@ -1,0 +1,104 @@
+import { type Debrief, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
+import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
+
+/** One session as it ended. */
+export interface Played {
+  readonly scenario: string;
+  /** When it began and ended, ISO 8601 UTC. */
+  readonly begun: string;
+  readonly at: string;
+  readonly full: boolean;
+  /** Unsafe acts. */
+  readonly harm: number;
+  /** The record said what the whole of it would. */
+  readonly found: boolean;
+  /** How sure the bet was, 0 to 1, and whether it was right; null: no bet. */
+  readonly bet: { readonly sure: number; readonly right: boolean } | null;
+}
+
+/** When a written scenario comes back; dates as ISO 8601. */
+type Kept = Omit<Card, 'due' | 'last_review'> & { readonly due: string; readonly last_review?: string };
+
+/** What one person practised on this device. */
+export interface PracticeRecord {
+  readonly played: readonly Played[];
+  readonly cards: Readonly<Record<string, Kept>>;
+}
+
+export const NOTHING_YET: PracticeRecord = { played: [], cards: {} };
+
+/** Sessions that are kept: old ones say little of what somebody can do now. */
+const MOST = 500;
+/** Whole days only, nothing at random: the same sessions bring the same days. */
+const scheduler = fsrs({ enable_fuzz: false, enable_short_term: false });
+
+const cardOf = (k: Kept | undefined): Card =>
+  k
+    ? ({ ...k, due: new Date(k.due), last_review: k.last_review ? new Date(k.last_review) : undefined } as Card)
+    : createEmptyCard();
+
+/** Harm, or a danger not found, begins again; all else by how much was right. */
+const gradeOf = (d: Debrief): Grade => (d.harm.length > 0 || !d.found ? Rating.Again : d.full ? Rating.Good : Rating.Hard);
+
+/**
+ * Writes down how a session ended, and when its scenario comes back. What ended twice, by two taps or in two tabs, counts once.
+ * @param begun when it began, ISO 8601 UTC.
+ */
+export function withSession(r: PracticeRecord, s: Session, d: Debrief, begun: string, now: Date): PracticeRecord {
+  const { id } = s.scenario;
+  if (r.played.some((p) => p.scenario === id && p.begun === begun)) return r;
+  const one: Played = {
+    scenario: id,
+    begun,
+    at: now.toISOString(),
+    full: d.full,
+    harm: d.harm.length,
+    found: d.found,
+    bet: s.bet && { sure: s.bet.sure, right: s.bet.condition === d.ruled },
+  };
+  const played = [...r.played, one].slice(-MOST);
+  if (!SCENARIOS.some((x) => x.id === id)) return { ...r, played };
+  const before = cardOf(r.cards[id]);
+  // A clock that was turned back does not unlearn anything.
+  const at = before.last_review && before.last_review > now ? before.last_review : now;
+  const { card } = scheduler.next(before, at, gradeOf(d));
+  return { ...r, played, cards: { ...r.cards, [id]: JSON.parse(JSON.stringify(card)) as Kept } };
+}
+
+/** How a scenario went last; undefined where it was not tried. */
+export const lastOf = (r: PracticeRecord, id: string): Played | undefined =>
+  [...r.played].reverse().find((p) => p.scenario === id);
+
+/** What to practise now: what comes back and is due, the longest due first; then what was not tried; then anything. */
+export function nextScenario(r: PracticeRecord, now: Date): Scenario {
+  const due = SCENARIOS.filter((s) => r.cards[s.id] && Date.parse(r.cards[s.id]!.due) <= now.getTime());
+  const [longest] = [...due].sort((a, b) => Date.parse(r.cards[a.id]!.due) - Date.parse(r.cards[b.id]!.due));
+  return longest ?? SCENARIOS.find((s) => !r.cards[s.id]) ?? endless(seedOf(now));
+}
+
+/** A pack of its own for every moment. */
+export const seedOf = (now: Date): number => Math.floor(now.getTime() / 1000) % 1_000_000_007;
+
+/** The scenario of an address; null where nobody wrote one of that name. */
+export function scenarioOf(id: string): Scenario | null {
+  const seed = /^endless-(\d{1,10})$/.exec(id)?.[1];
+  return seed !== undefined ? endless(Number(seed)) : (SCENARIOS.find((s) => s.id === id) ?? null);
+}
+
+/** How often one was right where one said to be so sure. */
+export interface Calibration {
+  readonly sure: number;
+  readonly bets: number;
+  readonly right: number;
+}
+
+/** Bets by how sure they were, the least sure first. */
+export function calibrationOf(played: readonly Played[]): Calibration[] {
+  const by = new Map<number, Calibration>();
+  for (const { bet } of played) {
+    if (!bet) continue;
+    const c = by.get(bet.sure) ?? { sure: bet.sure, bets: 0, right: 0 };
+    by.set(bet.sure, { ...c, bets: c.bets + 1, right: c.right + Number(bet.right) });
+  }
+  return [...by.values()].sort((a, b) => a.sure - b.sure);
+}

@@ -1,0 +1,47 @@
+import { useCallback, useEffect, useState } from 'react';
+import { readPractice, writePractice } from '../../device/store';
+import { useAppSelector } from '../../state';
+import { NOTHING_YET, type PracticeRecord } from './record';
+
+/** By person, as this page knows it: what was just written is there before the disk has it. */
+const known = new Map<string, PracticeRecord>();
+
+/**
+ * What the person signed in practised on this device; null until it is read. @returns it, and how to change it: what another tab wrote
+ * meanwhile stays.
+ */
+export function useRecord(): readonly [PracticeRecord | null, (change: (r: PracticeRecord) => PracticeRecord) => void] {
+  const person = useAppSelector((s) => s.session.session?.person.id ?? '');
+  const [record, setRecord] = useState<PracticeRecord | null>(known.get(person) ?? null);
+  useEffect(() => {
+    let here = true;
+    readPractice()
+      // Where the device keeps nothing one practises all the same.
+      .catch(() => ({}) as Readonly<Record<string, unknown>>)
+      .then((all) => {
+        if (!here) return;
+        const read = known.get(person) ?? (all[person] as PracticeRecord | undefined) ?? NOTHING_YET;
+        known.set(person, read);
+        setRecord(read);
+      });
+    return () => {
+      here = false;
+    };
+  }, [person]);
+  const change = useCallback(
+    (by: (r: PracticeRecord) => PracticeRecord) => {
+      const next = by(known.get(person) ?? NOTHING_YET);
+      known.set(person, next);
+      setRecord(next);
+      void readPractice()
+        .then((all) => {
+          const disk = all[person] as PracticeRecord | undefined;
+          // Another tab may have gone on: its sessions stay, and this one is added to them.
+          return writePractice({ ...all, [person]: disk && disk.played.length >= next.played.length ? by(disk) : next });
+        })
+        .catch(() => undefined);
+    },
+    [person],
+  );
+  return [record, change];
+}

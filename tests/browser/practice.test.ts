@@ -1,0 +1,97 @@
+import type { Page } from 'puppeteer-core';
+import { byId, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
+import { axe, device, openWorld, signIn, type World } from './harness';
+
+jest.setTimeout(240_000);
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+}, 400_000);
+afterAll(() => world.close());
+
+/** The last number of the real log, and what waits on this device. */
+const real = (page: Page) =>
+  page.evaluate(async () => {
+    const { last } = (await (await fetch('/api/entries?after=0&limit=1')).json()) as { last: number };
+    const db = await new Promise<IDBDatabase>((done, failed) => {
+      const open = indexedDB.open('gavrel');
+      open.onsuccess = () => done(open.result);
+      open.onerror = () => failed(open.error);
+    });
+    const count = (store: string) =>
+      new Promise<number>((done) => {
+        const asked = db.transaction(store).objectStore(store).count();
+        asked.onsuccess = () => done(asked.result);
+      });
+    return { last, outbox: await count('outbox'), entries: await count('entries') };
+  });
+
+const choose = (page: Page, words: string) =>
+  page.evaluate(
+    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
+    words,
+  );
+
+test('a first day: offered on the Bench, played by thumb through a reload, looked back at, and nothing of it in the log', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  const before = await real(page);
+  await tap(page, 'practice-offer');
+  await untilText(page, 'practice-band', /no real pack/);
+  await tap(page, 'do-look');
+  await tap(page, 'do-thickness');
+  expect(await untilText(page, 'actions', /thickness centre: \d/)).toContain('looked, nothing found');
+  expect(await axe(page)).toEqual([]);
+  await page.reload();
+  expect(await untilText(page, 'actions', /thickness centre: \d/)).toContain('looked, nothing found');
+  await choose(page, 'damaged');
+  await choose(page, '90 %');
+  await tap(page, 'practice-bet');
+  expect(await untilText(page, 'debrief', /In truth it is swollen\./)).toMatch(/All right.*so it came/s);
+  expect(await textOf(page, 'strip')).toMatch(/^damaged/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'practice-go-on');
+  await see(page, 'do-look');
+  await page.goto(`${world.base}/practice`);
+  expect(await untilText(page, 'scenario-thick-2', /Nothing to be felt/)).toContain('all right');
+  expect(await textOf(page, 'calibration')).toContain('When you said 90 %, 1 of 1 came so.');
+  expect(await axe(page)).toEqual([]);
+  expect(await real(page)).toEqual(before);
+  await page.goto(world.base);
+  await see(page, 'start-job');
+  expect(await page.$(byId('practice-offer'))).toBeNull();
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
+test('by keyboard: what is unsafe ends it and stands first; a real critical pack takes the screen in practice too', async () => {
+  const { page, context } = await device(world, WIDE);
+  await signIn(page, 'lead-Ines');
+  await page.goto(`${world.base}/practice/thick-4`);
+  await see(page, 'do-lever');
+  await page.focus(byId('do-lever'));
+  await page.keyboard.press('Enter');
+  expect(await untilText(page, 'debrief', /In truth/)).toMatch(/^Looking back\s+Unsafe: Lever it out/);
+  expect(await page.$(byId('do-look'))).toBeNull();
+  // Once is once, however often it is opened.
+  await tap(page, 'practice-all');
+  await untilText(page, 'scenario-thick-4', /unsafe: 1/);
+  await tap(page, 'scenario-thick-4');
+  await see(page, 'debrief');
+  await tap(page, 'practice-all');
+  expect(await untilText(page, 'scenario-thick-4', /unsafe/)).toContain('unsafe: 1');
+  await page.goto(`${world.base}/practice/nobody-wrote-this`);
+  await page.waitForFunction(() => document.body.innerText.includes('No scenario is called that.'));
+  await page.goto(`${world.base}/practice/bad-1`);
+  await see(page, 'do-look');
+  const tech = await device(world, PHONE);
+  await signIn(tech.page, 'technician-Wren');
+  await tap(tech.page, 'tab-packs');
+  await type(tech.page, 'search', 'TH-142');
+  await tap(tech.page, 'pack-TH-142');
+  await tap(tech.page, 'found-smell');
+  await tap(tech.page, 'finding-hissing');
+  expect(await untilText(page, 'critical', /Leave now/)).toContain('TH-142');
+  await tech.context.close();
+  await context.close();
+});

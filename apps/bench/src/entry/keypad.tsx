@@ -17,6 +17,7 @@ import type { NumberTask } from './number-task';
 import { Pad } from './pad';
 import { ReadKey } from './read-key';
 import { REST, useNumber } from './use-number';
+import { dayWords } from '../ui/say';
 
 /** Digits, Backspace and Enter of a real keyboard, or of a calliper that types, wherever the focus is. */
 function useTypedKeys(press: (k: string) => void, keep: () => Promise<void>): void {
@@ -83,7 +84,7 @@ function TakenWith({ instrument, usual }: { instrument: ChosenInstrument | null;
   return (
     <Words size={14} soft={!over} bold={over}>
       {instrument ? accuracyWords(instrument.plain) : usual}
-      {over ? `: calibration ended ${until}` : ''}
+      {over ? `: calibration ended ${dayWords(until)}` : ''}
     </Words>
   );
 }

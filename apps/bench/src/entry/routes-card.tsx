@@ -11,6 +11,7 @@ import { AskedKeys, REGION_WORDS, RouteTable, useAsked } from '../routes/route-t
 import type { CardProps } from './card';
 import { CellSheet } from './cell-sheet';
 import { SummaryKey } from './summary-card';
+import { dayWords } from '../ui/say';
 
 /** Whether and how the pack may travel, alone in its package, and where it ends. */
 export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
@@ -32,7 +33,7 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
       {asked.trouble === null ? (
         <RouteTable
           cells={cells}
-          label={`may it travel, ${REGION_WORDS[region]}, on ${on}`}
+          label={`may it travel, ${REGION_WORDS[region]}, on ${dayWords(on)}`}
           onOpen={(cell, title) => setOpen({ cell, title })}
         />
       ) : null}
@@ -44,7 +45,7 @@ export function RoutesCard({ facts, ruling, onKeep }: CardProps) {
       {waste ? (
         <View style={{ gap: 2 }} testID="waste">
           <Words bold>
-            {[waste.code && `waste code ${waste.code}`, waste.until && `to be handed over by ${waste.until}`]
+            {[waste.code && `waste code ${waste.code}`, waste.until && `to be handed over by ${dayWords(waste.until)}`]
               .filter(Boolean)
               .join(' · ') || 'as waste: say since when'}
           </Words>

@@ -1,7 +1,7 @@
 import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts, type ShippingFacts } from '@gavrel/core';
 import { rulingOf } from '../state/rulings';
 import { travelWords } from '../ui/ruling-strip';
-import { dueWords } from '../ui/say';
+import { dayWords, dueWords, withDays } from '../ui/say';
 import { labelDraft } from '../entry/label-draft';
 import { readingTask } from '../entry/tasks';
 import { find } from '../stock/find';
@@ -64,6 +64,13 @@ test('a search forgives look-alikes and says which', () => {
   expect(find([line], 'sn77', null)).toHaveLength(1);
   expect(find([line], '', 'damaged')).toEqual([]);
   expect(find([line], 'zzz', null)).toEqual([]);
+});
+
+test('a day is told one way, in a sentence too; what is no whole day stays as it was printed', () => {
+  expect(withDays('in box B since 2026-09-28: it leaves by 2026-12-20')).toBe(
+    'in box B since Mon 28 Sep 2026: it leaves by Sun 20 Dec 2026',
+  );
+  for (const as of ['2021', '2021-05', '']) expect(dayWords(as)).toBe(as);
 });
 
 test('words: due days as people say them, and the way it travels', () => {

@@ -26,6 +26,11 @@ export function dueWords(day: string, today: string): string {
   return `due in ${n} ${n === 1 ? 'day' : 'days'}, ${exact}`;
 }
 
+/** A day as it stands everywhere: "Mon 26 Oct 2026"; what is no whole day as it is. @param day YYYY-MM-DD. */
+export const dayWords = (day: string): string => (/^\d{4}-\d\d-\d\d$/.test(day) ? format(parseISO(day), 'EEE d MMM yyyy') : day);
+/** A sentence with its days as people read them. */
+export const withDays = (text: string): string => text.replace(/\b\d{4}-\d\d-\d\d\b/g, dayWords);
+
 /** "12 minutes ago", exact on tap elsewhere. */
 export const agoWords = (iso: string): string => formatDistanceToNowStrict(parseISO(iso), { addSuffix: true });
 /** "14:32" today, with the day before that. */
@@ -187,7 +192,7 @@ export function entryWords(
       return `moved${to}${e.body.despite ? `, where it may not lie: ${e.body.despite}` : ''}`;
     }
     case 'due-set':
-      return `due: ${e.body.what} on ${e.body.on}`;
+      return `due: ${e.body.what} on ${dayWords(e.body.on)}`;
     case 'due-met':
       return 'due met';
     case 'job-opened':

@@ -7,7 +7,7 @@ import { useDues } from '../../state/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
-import { dueWords } from '../../ui/say';
+import { dueWords, withDays } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { dueGroups } from './due-groups';
 
@@ -24,7 +24,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
     due.at && due.on === today ? `${late ? 'was due' : 'due'} at ${format(parseISO(due.at), 'HH:mm')}` : dueWords(due.on, today);
   return (
     <Button
-      label={`${due.title}: ${due.note}, ${when}`}
+      label={`${due.title}: ${withDays(due.note)}, ${when}`}
       onPress={() => router.push(dueTarget(due))}
       height={52}
       style={late ? { borderLeftWidth: 6, borderColor: t.ink } : undefined}
@@ -35,7 +35,7 @@ function DueLine({ due, today }: { due: Due; today: string }) {
             {due.title}
           </Words>
           <Words size={15} lines={2}>
-            {due.note}
+            {withDays(due.note)}
           </Words>
         </View>
         <View style={{ alignItems: 'flex-end' }}>

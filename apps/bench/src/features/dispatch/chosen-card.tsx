@@ -14,6 +14,7 @@ import { AskedKeys, MARK, REGION_WORDS, RouteTable, useAsked } from '../../route
 import { CarrySteps, PrintSteps, RuleSteps, Steps } from '../../routes/steps';
 import { alike, goes } from '../../routes/steps-paper';
 import { ChooseSheet } from '../../stock/choose';
+import { dayWords } from '../../ui/say';
 
 const MOST = 12;
 const tagWords = (all: readonly string[]) =>
@@ -163,7 +164,7 @@ export function ChosenCards({ onConsign }: { onConsign: ((ids: readonly string[]
             {asked.trouble === null ? (
               <RouteTable
                 cells={shown}
-                label={`may they travel, ${REGION_WORDS[region]}, on ${on}`}
+                label={`may they travel, ${REGION_WORDS[region]}, on ${dayWords(on)}`}
                 onOpen={(cell, title) => setOpen({ cell, title })}
               />
             ) : null}

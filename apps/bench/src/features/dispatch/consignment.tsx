@@ -26,6 +26,7 @@ import { useConsignment } from './use-consignment';
 import { type ConsignmentView } from './view';
 import { WaysCard } from './ways-card';
 import { DESTINATION_WORDS, nameOf, packsWord, STAGE_WORDS, wayWords } from './words';
+import { dayWords } from '../../ui/say';
 
 /** The five stages it passes on its way, the one it is in filled. */
 function StageStrip({ v }: { v: ConsignmentView }) {
@@ -121,7 +122,7 @@ function HeadCard({ v }: { v: ConsignmentView }) {
   const lines = [
     v.facts.destination ? `To ${DESTINATION_WORDS[v.facts.destination]}` : 'Where to is not said yet',
     owner?.name,
-    v.facts.on && `dispatch ${v.facts.on}${late ? ', that day is over' : ''}`,
+    v.facts.on && `dispatch ${dayWords(v.facts.on)}${late ? ', that day is over' : ''}`,
     wayWords(v.facts, carrier),
   ];
   return (

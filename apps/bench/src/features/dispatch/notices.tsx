@@ -18,6 +18,7 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Heading, Words } from '../../ui/words';
 import { packsWord } from './words';
+import { dayWords } from '../../ui/say';
 
 export const GROUPS = ['here', 'in a job', 'in a machine', 'gone'] as const;
 type Group = (typeof GROUPS)[number];
@@ -52,7 +53,7 @@ export function affectedBy(
 
 /** What a machine's owner is told. */
 const ownerWords = (n: NoticeFacts): string =>
-  `A battery of your machine is in a safety notice of its maker (${n.title}, ${n.on}). Please switch the machine off, do not charge it, and call us. The maker says: ${n.says}`;
+  `A battery of your machine is in a safety notice of its maker (${n.title}, ${dayWords(n.on)}). Please switch the machine off, do not charge it, and call us. The maker says: ${n.says}`;
 
 /** One notice: whom it concerns, and the finding that follows. */
 function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affected: readonly Affected[]; onClose: () => void }) {

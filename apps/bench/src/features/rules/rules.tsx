@@ -31,6 +31,7 @@ import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
 import { RuleLine } from '../../routes/rule-line';
+import { dayWords } from '../../ui/say';
 
 const GROUPS: readonly (readonly [string, RegExp])[] = [
   ['Air', /^air\./],
@@ -42,16 +43,17 @@ const GROUPS: readonly (readonly [string, RegExp])[] = [
   ['Storage: the local code decides', /^fire\./],
 ];
 
-const span = (r: Rule) => (r.from === null && r.to === null ? 'no dates' : `${r.from ?? '…'} to ${r.to ?? 'open'}`);
+const span = (r: Rule) =>
+  r.from === null && r.to === null ? 'no dates' : `${r.from ? dayWords(r.from) : '…'} to ${r.to ? dayWords(r.to) : 'open'}`;
 /** From how many days before a change it is marked. */
 const SOON_DAYS = 400;
 
 /** A rule that came into force or ends within about a year, in words; empty for the others. */
 function changeWords(r: Rule, today: string): string {
   const days = (day: string) => (Date.parse(day) - Date.parse(today)) / DAY_MS;
-  if (r.from !== null && days(r.from) > 0) return `new from ${r.from}`;
-  if (r.to !== null && days(r.to) >= 0 && days(r.to) < SOON_DAYS) return `ends ${r.to}`;
-  if (r.from !== null && days(r.from) > -SOON_DAYS) return `new since ${r.from}`;
+  if (r.from !== null && days(r.from) > 0) return `new from ${dayWords(r.from)}`;
+  if (r.to !== null && days(r.to) >= 0 && days(r.to) < SOON_DAYS) return `ends ${dayWords(r.to)}`;
+  if (r.from !== null && days(r.from) > -SOON_DAYS) return `new since ${dayWords(r.from)}`;
   return '';
 }
 
@@ -60,7 +62,7 @@ function WorkedCases({ of }: { of: Rule }) {
     .get(of.id)
     ?.map((c) => (
       <Words key={c.id} size={15}>
-        {`${c.title.replace(/\*/g, '')}, ${c.route.on}: `}
+        {`${c.title.replace(/\*/g, '')}, ${dayWords(c.route.on)}: `}
         <Words size={15} bold>
           {[classify(c.facts, c.route).outcome, c.expect.provision && provisionWords(c.expect.provision)]
             .filter(Boolean)
@@ -174,7 +176,7 @@ function AheadCard({ today }: { today: string }) {
       {shown === null ? <Button label="Look at the stock" onPress={look} testID="look-ahead" /> : null}
       {shown?.map((a) => (
         <View key={a.day} style={{ gap: 2 }}>
-          <Words bold>{`From ${a.day}: ${a.packs.length} packs are answered differently`}</Words>
+          <Words bold>{`From ${dayWords(a.day)}: ${a.packs.length} packs are answered differently`}</Words>
           <Words size={15}>
             {a.rules.some((r) => r.kind === 'ends')
               ? 'An edition ends: what it let go is held until the next one is in our copy.'

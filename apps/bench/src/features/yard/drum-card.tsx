@@ -25,7 +25,7 @@ import { useZone } from '../../state/rulings';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
-import { dueWords } from '../../ui/say';
+import { dayWords, dueWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
@@ -148,7 +148,7 @@ function CollectionLine({
   const all = here.length === c.packs.length;
   const b = balanceOf(c, here);
   const words = [
-    `${packsWord(c.packs.length)} to ${c.to}, ${c.at.slice(0, 10)}`,
+    `${packsWord(c.packs.length)} to ${c.to}, ${dayWords(c.at.slice(0, 10))}`,
     c.manifest && `manifest ${c.manifest}`,
     b.drumKg !== null && `${b.drumKg} kg`,
     !all && 'its packs are not all on this device',
@@ -219,13 +219,13 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   return (
     <Card title="Drum" testID="card-drum">
       {clock.until ? (
-        <Words bold>{`It leaves by ${clock.until}; ask for a collection ${dueWords(clock.ask!, today)}.`}</Words>
+        <Words bold>{`It leaves by ${dayWords(clock.until)}; ask for a collection ${dueWords(clock.ask!, today)}.`}</Words>
       ) : (
         <Words>No clock runs: nothing in it is known to be waste.</Words>
       )}
       <Words size={15}>
         {[
-          clock.since && `the oldest is waste since ${clock.since}`,
+          clock.since && `the oldest is waste since ${dayWords(clock.since)}`,
           clock.unknown.length > 0 && `not known since when: ${clock.unknown.slice(0, 6).join(', ')}`,
           `a year is the law in the United States, our own policy elsewhere`,
         ]

@@ -1,5 +1,5 @@
 import { router, Slot, usePathname } from 'expo-router';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../state';
 import { useActions } from '../state/context';
@@ -204,6 +204,65 @@ function KeyHelp({ onClose }: { onClose: () => void }) {
   );
 }
 
+/** Fetches what is not in the first load once somebody is in. @returns how to change over to a newer program; null where there is none. */
+function useLater(isIn: boolean): (() => void) | null {
+  const [change, setChange] = useState<(() => void) | null>(null);
+  useEffect(() => {
+    if (!isIn) return;
+    const timer = setTimeout(() => {
+      fetchTheRest();
+      // Not in the first load: it only makes the next one possible without a server.
+      import('../state/offline').then((m) => m.keepApplication((go) => setChange(() => go))).catch(() => undefined);
+    }, 1500);
+    return () => clearTimeout(timer);
+  }, [isIn]);
+  return change;
+}
+
+/** Lets the clock of the application tick. */
+function useMinute(): void {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const tick = () => dispatch(minuteCame(minuteOf(Date.now())));
+    const timer = setInterval(tick, 5_000);
+    // A page that slept is behind.
+    document.addEventListener('visibilitychange', tick);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', tick);
+    };
+  }, [dispatch]);
+}
+
+/** The keys of the frame. @param on somebody is in, and the device is not locked. */
+function useKeys(on: boolean, onHelp: () => void): void {
+  const dispatch = useAppDispatch();
+  const letters = useAppSelector((s) => s.view.letters);
+  useEffect(() => {
+    if (!on) return;
+    const onKey = (e: KeyboardEvent) => {
+      // Nothing behind a sheet moves while it is open.
+      if (document.querySelector('[aria-modal="true"]')) return;
+      if ((e.ctrlKey || e.metaKey) && e.key === 'k') {
+        e.preventDefault();
+        dispatch(finderOpened());
+        return;
+      }
+      const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
+      if (e.ctrlKey || e.metaKey || (!e.altKey && (typing || !letters))) return;
+      const tab = TABS.find(([, , k]) => k === e.key);
+      if (tab) router.navigate(tab[0]);
+      else if (e.key === '?') onHelp();
+      else if (e.key === '/') dispatch(finderOpened());
+      else if (e.key === 'l') dispatch(screenLocked());
+      else return;
+      e.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [on, letters, dispatch, onHelp]);
+}
+
 /** The frame around every screen: navigation, bars, and the take-over when a pack is critical. */
 export function Shell() {
   const t = useTokens();
@@ -218,51 +277,11 @@ export function Shell() {
   const critical = useCritical();
   const [help, setHelp] = useState(false);
   const finding = useAppSelector((s) => s.view.finding);
-  const letters = useAppSelector((s) => s.view.letters);
-  const [change, setChange] = useState<(() => void) | null>(null);
-  useEffect(() => {
-    if (status !== 'in') return;
-    const timer = setTimeout(() => {
-      fetchTheRest();
-      // Not in the first load: it only makes the next one possible without a server.
-      import('../state/offline').then((m) => m.keepApplication((go) => setChange(() => go))).catch(() => undefined);
-    }, 1500);
-    return () => clearTimeout(timer);
-  }, [status]);
+  const change = useLater(status === 'in');
   useIdleLock();
-  useEffect(() => {
-    const tick = () => dispatch(minuteCame(minuteOf(Date.now())));
-    const timer = setInterval(tick, 5_000);
-    // A page that slept is behind.
-    document.addEventListener('visibilitychange', tick);
-    return () => {
-      clearInterval(timer);
-      document.removeEventListener('visibilitychange', tick);
-    };
-  }, [dispatch]);
-  useEffect(() => {
-    if (status !== 'in' || locked) return;
-    const onKey = (e: KeyboardEvent) => {
-      // Nothing behind a sheet moves while it is open.
-      if (document.querySelector('[aria-modal="true"]')) return;
-      if ((e.ctrlKey || e.metaKey) && e.key === 'k') {
-        e.preventDefault();
-        dispatch(finderOpened());
-        return;
-      }
-      const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
-      if (e.ctrlKey || e.metaKey || (!e.altKey && (typing || !letters))) return;
-      const tab = TABS.find(([, , k]) => k === e.key);
-      if (tab) router.navigate(tab[0]);
-      else if (e.key === '?') setHelp(true);
-      else if (e.key === '/') dispatch(finderOpened());
-      else if (e.key === 'l') dispatch(screenLocked());
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [status, locked, letters, dispatch]);
+  useMinute();
+  const showHelp = useCallback(() => setHelp(true), []);
+  useKeys(status === 'in' && !locked, showHelp);
   if (volatile && !volatile.read) return <VolatilePage />;
   if (status === 'loading') return <View style={{ flex: 1, backgroundColor: t.ground }} />;
   if (status === 'out') {
@@ -290,7 +309,7 @@ export function Shell() {
         display: locked ? 'none' : 'flex',
       }}
     >
-      {wide ? <Nav onFind={() => dispatch(finderOpened())} onHelp={() => setHelp(true)} /> : null}
+      {wide ? <Nav onFind={() => dispatch(finderOpened())} onHelp={showHelp} /> : null}
       <View style={{ flex: 1 }}>
         {critical.length > 0 && fresh.length === 0 ? (
           <Button
@@ -308,7 +327,7 @@ export function Shell() {
         {change ? <Button label="A newer Gavrel is ready: change over" onPress={change} testID="change-over" /> : null}
         <Bars />
       </View>
-      {wide ? null : <Nav onFind={() => dispatch(finderOpened())} onHelp={() => setHelp(true)} />}
+      {wide ? null : <Nav onFind={() => dispatch(finderOpened())} onHelp={showHelp} />}
       {help ? <KeyHelp onClose={() => setHelp(false)} /> : null}
       {finding ? <Finder onClose={() => dispatch(finderClosed())} /> : null}
     </View>

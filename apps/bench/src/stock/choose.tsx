@@ -11,6 +11,54 @@ import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
 import { find } from './find';
 
+/** One pack that can be chosen. */
+function ChooseLine({
+  line: { facts, condition: c, place: at },
+  chosen,
+  onToggle,
+}: {
+  line: ReturnType<typeof usePackLines>[number];
+  chosen: boolean;
+  onToggle: (on: boolean) => void;
+}) {
+  const t = useTokens();
+  return (
+    <Pressable
+      role="checkbox"
+      aria-checked={chosen}
+      aria-label={`${facts.tag}, ${c}`}
+      onPress={() => onToggle(!chosen)}
+      testID={`choose-${facts.tag}`}
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        gap: 10,
+        minHeight: 52,
+        borderBottomWidth: 1,
+        borderColor: t.wash,
+      }}
+    >
+      <View
+        style={{
+          width: 24,
+          height: 24,
+          borderWidth: 2,
+          borderColor: t.ink,
+          alignItems: 'center',
+          justifyContent: 'center',
+        }}
+      >
+        {chosen ? <View style={{ width: 14, height: 14, backgroundColor: t.ink }} /> : null}
+      </View>
+      <ConditionShape condition={c} size={20} />
+      <Figures bold>{facts.tag}</Figures>
+      <Words size={15} soft lines={1} style={{ flex: 1, textAlign: 'right' }}>
+        {at || 'not placed'}
+      </Words>
+    </Pressable>
+  );
+}
+
 /** Choose packs that are here: by condition, place, tag or type code; all that are shown with one key. */
 export function ChooseSheet({
   before,
@@ -22,7 +70,6 @@ export function ChooseSheet({
   onKeep: (ids: readonly string[]) => void;
   onClose: () => void;
 }) {
-  const t = useTokens();
   const lines = usePackLines();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(before));
   const [search, setSearch] = useState('');
@@ -86,40 +133,8 @@ export function ChooseSheet({
         scrollEnabled={false}
         keyExtractor={(l) => l.facts.id}
         initialNumToRender={60}
-        renderItem={({ item: { facts, condition: c, place: at } }) => (
-          <Pressable
-            role="checkbox"
-            aria-checked={chosen.has(facts.id)}
-            aria-label={`${facts.tag}, ${c}`}
-            onPress={() => toggle([facts.id], !chosen.has(facts.id))}
-            testID={`choose-${facts.tag}`}
-            style={{
-              flexDirection: 'row',
-              alignItems: 'center',
-              gap: 10,
-              minHeight: 52,
-              borderBottomWidth: 1,
-              borderColor: t.wash,
-            }}
-          >
-            <View
-              style={{
-                width: 24,
-                height: 24,
-                borderWidth: 2,
-                borderColor: t.ink,
-                alignItems: 'center',
-                justifyContent: 'center',
-              }}
-            >
-              {chosen.has(facts.id) ? <View style={{ width: 14, height: 14, backgroundColor: t.ink }} /> : null}
-            </View>
-            <ConditionShape condition={c} size={20} />
-            <Figures bold>{facts.tag}</Figures>
-            <Words size={15} soft lines={1} style={{ flex: 1, textAlign: 'right' }}>
-              {at || 'not placed'}
-            </Words>
-          </Pressable>
+        renderItem={({ item }) => (
+          <ChooseLine line={item} chosen={chosen.has(item.facts.id)} onToggle={(on) => toggle([item.facts.id], on)} />
         )}
       />
     </Sheet>

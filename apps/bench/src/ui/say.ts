@@ -126,6 +126,47 @@ function rootOf(e: LoggedEntry, all: readonly LoggedEntry[], depth = 0): LoggedE
   return target ? rootOf(target, all, depth + 1) : e;
 }
 
+/** What was said of a place, a drum or an incident, in a line; null for anything else. */
+function yardWords(e: LoggedEntry, all: readonly LoggedEntry[]): string | null {
+  switch (e.kind) {
+    case 'place-added':
+      return `place ${e.body.name}`;
+    case 'place-described':
+      return `place described: ${Object.keys(e.body).map(factWords).join(', ')}`;
+    case 'incident-opened':
+      return `incident: ${e.body.what}${e.body.note ? ` (${e.body.note})` : ''}`;
+    case 'incident-noted':
+      return `incident: ${e.body.step}`;
+    case 'incident-looked':
+      return 'incident: looked again, nothing seen';
+    case 'incident-closed':
+      return `incident declared over${e.body.falseAlarm ? ' as a false alarm' : ''}: ${e.body.reason}`;
+    case 'place-closed':
+      return `place closed: ${e.body.reason}`;
+    case 'container-looked':
+      return containerWords(
+        e,
+        all.filter((x): x is LoggedEntry & EntryOf<'container-looked'> => x.kind === 'container-looked'),
+      );
+    case 'alarm-answered':
+      return `alarm answered: ${e.body.found}`;
+    case 'place-counted':
+      return `counted: ${e.body.seen.length} packs, ${e.body.strangers?.length ?? 0} strangers`;
+    case 'drum-collected':
+      return `collected by ${e.body.to}`;
+    case 'drum-answered':
+      return `the recycler answered${e.body.certificate ? `: ${e.body.certificate}` : ''}`;
+    case 'sweep-walked':
+      return `${e.body.sweep} walk: ${
+        SWEEP_POINTS.filter((p) => e.body.points[p] === 'no')
+          .map((p) => SWEEP_NOT[p])
+          .join(', ') || 'nothing out of order'
+      }`;
+    default:
+      return null;
+  }
+}
+
 /**
  * One entry in a line, for the history.
  * @param all the history: what an alarm or a correction is told against. @param placeName of a place by its id.
@@ -201,41 +242,8 @@ export function entryWords(
       return 'job closed';
     case 'notebook-identified':
       return `notebook ${e.body.tag}${e.body.model ? `, ${e.body.model}` : ''}`;
-    case 'place-added':
-      return `place ${e.body.name}`;
-    case 'place-described':
-      return `place described: ${Object.keys(e.body).map(factWords).join(', ')}`;
-    case 'incident-opened':
-      return `incident: ${e.body.what}${e.body.note ? ` (${e.body.note})` : ''}`;
-    case 'incident-noted':
-      return `incident: ${e.body.step}`;
-    case 'incident-looked':
-      return 'incident: looked again, nothing seen';
-    case 'incident-closed':
-      return `incident declared over${e.body.falseAlarm ? ' as a false alarm' : ''}: ${e.body.reason}`;
-    case 'place-closed':
-      return `place closed: ${e.body.reason}`;
-    case 'container-looked':
-      return containerWords(
-        e,
-        all.filter((x): x is LoggedEntry & EntryOf<'container-looked'> => x.kind === 'container-looked'),
-      );
-    case 'alarm-answered':
-      return `alarm answered: ${e.body.found}`;
     case 'declined':
       return `refused by a second person${e.body.reason ? `: ${e.body.reason}` : ''}`;
-    case 'place-counted':
-      return `counted: ${e.body.seen.length} packs, ${e.body.strangers?.length ?? 0} strangers`;
-    case 'drum-collected':
-      return `collected by ${e.body.to}`;
-    case 'drum-answered':
-      return `the recycler answered${e.body.certificate ? `: ${e.body.certificate}` : ''}`;
-    case 'sweep-walked':
-      return `${e.body.sweep} walk: ${
-        SWEEP_POINTS.filter((p) => e.body.points[p] === 'no')
-          .map((p) => SWEEP_NOT[p])
-          .join(', ') || 'nothing out of order'
-      }`;
     case 'site-card-set':
       return 'site card set';
     case 'rule-checked':
@@ -247,6 +255,6 @@ export function entryWords(
         .map(([k, v]) => `${factWords(k)} ${String(v)}`)
         .join(', ')}`;
     default:
-      return workWords(e);
+      return yardWords(e, all) ?? workWords(e);
   }
 }

@@ -95,11 +95,10 @@ function Line({ tag }: { tag: string }) {
   );
 }
 
-/** A load of machines, ten seconds each: tags one after another, the suspect ones apart. */
-export function Batch() {
+/** The tags of a load, and taking one in: what is known is asked about once, a second scan counts once. */
+function useLoad() {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const [tag, setTag] = useState('');
   const [tags, setTags] = useDraft<readonly string[]>('load', []);
   const partly = useAppSelector((s) => s.logbook.holds !== null);
@@ -132,17 +131,51 @@ export function Batch() {
     }
     setTags((s) => [known?.notebook.tag ?? name, ...s]);
   };
+  return { tag, setTag, tags, setTags, known, asking: asked === id, double, twice, add };
+}
+
+/** A machine that was here before, in words. */
+function KnownMachine({ known }: { known: NonNullable<ReturnType<typeof useKnownMachine>> }) {
+  return (
+    <View role="status" style={{ gap: 4 }} testID="known-machine">
+      {knownWords(known).map((w) => (
+        <Words key={w} bold>
+          {w}
+        </Words>
+      ))}
+      <Words size={15}>The same one? Once more. Another machine? Give it another tag.</Words>
+    </View>
+  );
+}
+
+/** How many machines the intake places still take; nothing where none is limited. */
+function IntakeRoom() {
+  const yard = useYard();
+  const intake = yard.places.filter((p) => p.place.kind === 'intake' && p.place.closed === null);
+  const rooms = intake.map((p) => roomForUnseen(p.place, p.load));
+  // Nobody has looked into these machines: each counts as a pack of 100 Wh.
+  const room = rooms.some((r) => r === null) ? null : rooms.reduce<number>((sum, r) => sum + r!, 0) - yard.unseen;
+  if (room === null || intake.length === 0) return null;
+  return (
+    <Words bold={room <= 0} testID="intake-room">
+      {room > 0
+        ? `Room at intake for ${room} more, each counted as ${UNKNOWN.wattHours} Wh.`
+        : 'Intake is full by its limits: find the load another place before you take it in.'}
+    </Words>
+  );
+}
+
+/** A load of machines, ten seconds each: tags one after another, the suspect ones apart. */
+export function Batch() {
+  const { tag, setTag, tags, setTags, known, asking, double, twice, add } = useLoad();
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   const lines = tags.map((x) => ({ tag: x, n: notebooks[taggedId(workshop, 'notebook', x)] }));
   const suspects = lines.filter((l) => (l.n?.findings.length ?? 0) > 0).map((l) => l.tag);
   const open = lines.filter((l) => l.n && notTriaged(l.n.triage).length > 0).length;
   const codes = [
     ...new Set(lines.flatMap((l) => (l.n?.findings ?? []).map((f) => findingOf(f.body.code)?.words ?? f.body.code))),
   ];
-  const yard = useYard();
-  const intake = yard.places.filter((p) => p.place.kind === 'intake' && p.place.closed === null);
-  const rooms = intake.map((p) => roomForUnseen(p.place, p.load));
-  // Nobody has looked into these machines: each counts as a pack of 100 Wh.
-  const room = rooms.some((r) => r === null) ? null : rooms.reduce<number>((sum, r) => sum + r!, 0) - yard.unseen;
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -168,7 +201,7 @@ export function Batch() {
             />
           </View>
           <Button
-            label={twice ? 'In this load already' : asked === id && known ? 'The same machine' : 'Take in'}
+            label={twice ? 'In this load already' : asking && known ? 'The same machine' : 'Take in'}
             tone="next"
             height={56}
             disabled={tag.trim() === ''}
@@ -181,23 +214,8 @@ export function Batch() {
             {`${double} is in this load already: counted once. Another machine? Give it another tag.`}
           </Words>
         ) : null}
-        {asked === id && known && !twice ? (
-          <View role="status" style={{ gap: 4 }} testID="known-machine">
-            {knownWords(known).map((w) => (
-              <Words key={w} bold>
-                {w}
-              </Words>
-            ))}
-            <Words size={15}>The same one? Once more. Another machine? Give it another tag.</Words>
-          </View>
-        ) : null}
-        {room === null || intake.length === 0 ? null : (
-          <Words bold={room <= 0} testID="intake-room">
-            {room > 0
-              ? `Room at intake for ${room} more, each counted as ${UNKNOWN.wattHours} Wh.`
-              : 'Intake is full by its limits: find the load another place before you take it in.'}
-          </Words>
-        )}
+        {asking && known && !twice ? <KnownMachine known={known} /> : null}
+        <IntakeRoom />
         {tags.length > 0 ? (
           <Button
             label="This load is done"

@@ -1,10 +1,8 @@
-import { useContext, useRef, useState } from 'react';
+import { useContext, useState } from 'react';
 import { View } from 'react-native';
-import Svg, { Path } from 'react-native-svg';
 import { inked } from '../../device/picture';
-import { draft } from '../../device/write';
+import { type Draft, draft } from '../../device/write';
 import { useActions } from '../../state/context';
-import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';
@@ -13,78 +11,63 @@ import { Words } from '../../ui/words';
 import { ReportKey } from './report-key';
 import { Ask, Caution, GoTo } from './ask';
 import { useOwner } from '../../entry/use-owner';
+import { BOX, SignaturePad, type Stroke } from './signature-pad';
 import type { JobView } from './view';
 
-type Stroke = readonly (readonly [number, number])[];
-const BOX = { width: 340, height: 140 };
-
-/** A finger signs here. */
-function Pad({ strokes, onStrokes }: { strokes: readonly Stroke[]; onStrokes: (s: readonly Stroke[]) => void }) {
-  const t = useTokens();
-  const drawing = useRef(false);
-  const at = (e: { clientX: number; clientY: number; currentTarget: Element }): readonly [number, number] => {
-    const r = e.currentTarget.getBoundingClientRect();
-    return [((e.clientX - r.left) / r.width) * BOX.width, ((e.clientY - r.top) / r.height) * BOX.height];
-  };
-  const web = {
-    onPointerDown: (e: PointerEvent & { currentTarget: Element }) => {
-      drawing.current = true;
-      onStrokes([...strokes, [at(e)]]);
-    },
-    onPointerMove: (e: PointerEvent & { currentTarget: Element }) => {
-      if (!drawing.current) return;
-      const last = strokes[strokes.length - 1] ?? [];
-      onStrokes([...strokes.slice(0, -1), [...last, at(e)]]);
-    },
-    onPointerUp: () => (drawing.current = false),
-    onPointerLeave: () => (drawing.current = false),
-  };
+/** What is not done yet, each one tap away, and closing all the same. */
+function UnfinishedSheet({ left, onCloseJob, onClose }: { left: JobView['rail']; onCloseJob: () => void; onClose: () => void }) {
+  const go = useContext(GoTo);
   return (
-    <View
-      {...(web as object)}
-      testID="signature"
-      role="img"
-      aria-label="signature, drawn with a finger"
-      style={{
-        width: '100%',
-        aspectRatio: BOX.width / BOX.height,
-        borderWidth: 1,
-        borderColor: t.line,
-        backgroundColor: '#FFFFFF',
-        ...({ touchAction: 'none' } as object),
-      }}
+    <Sheet
+      title="Not everything is done"
+      onClose={onClose}
+      footer={
+        <Button
+          label="Close it all the same"
+          tone="next"
+          height={64}
+          onPress={() => {
+            onClose();
+            onCloseJob();
+          }}
+          testID="close-anyway"
+        />
+      }
     >
-      <Svg width="100%" height="100%" viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden>
-        {strokes.map((s, i) => (
-          <Path
-            key={i}
-            d={s.map(([x, y], n) => `${n === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y.toFixed(1)}`).join(' ')}
-            stroke="#1B1A16"
-            strokeWidth={2.5}
-            fill="none"
-          />
-        ))}
-      </Svg>
-    </View>
+      {left.map((s) => (
+        <Button
+          key={s.station}
+          label={`${s.station}${s.state === 'owed' ? ', owed' : ''}: ${s.missing}`}
+          height={56}
+          onPress={() => {
+            onClose();
+            go(s.station);
+          }}
+          testID={`left-${s.station}`}
+        />
+      ))}
+      <Words size={15}>Proofs owed are told on the owner’s page; all of it stays on the record.</Words>
+    </Sheet>
   );
 }
 
-/** Back to its owner: the old pack, a signature, a page to take home. */
-export function HandOver({ v }: { v: JobView }) {
+interface HandOverProps {
+  readonly v: JobView;
+  readonly mayClose: boolean;
+  /** The entry that closes the job. */
+  readonly closing: () => Draft;
+  readonly onClose: () => void;
+}
+
+/** Where the old pack goes, and the signature of who takes the machine. */
+function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
   const actions = useActions();
-  const owner = useOwner(v.job.owner);
-  const [open, setOpen] = useState(false);
   const [strokes, setStrokes] = useState<readonly Stroke[]>([]);
-  const wants = v.job.intake.oldPack === 'owner wants it back';
   const damaged = v.inside.some((p) => p.judgement.condition === 'damaged' || p.judgement.condition === 'critical');
   // What the owner said at the counter is what is taken for granted here.
   const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(
-    v.inside.length === 0 ? 'none' : wants ? 'given back' : 'stays here',
+    v.inside.length === 0 ? 'none' : wantsBack(v) ? 'given back' : 'stays here',
   );
-  const [asking, setAsking] = useState(false);
-  const go = useContext(GoTo);
-  const left = v.rail.filter((s) => s.state !== 'done' && s.state !== 'skipped');
-  const done = v.job.handedOver;
   const keep = async (andClose: boolean) => {
     const signature = strokes.length > 0 ? (await actions.keepPicture(await inked(strokes, BOX.width, BOX.height))).sha256 : null;
     const leaves = v.packs.filter((p) => p.facts.use === 'fitted' || (oldPack === 'given back' && p.facts.use === 'removed'));
@@ -97,8 +80,59 @@ export function HandOver({ v }: { v: JobView }) {
       [draft('handed-over', on, { oldPack, ...(signature && { signature }) }), ...(andClose ? [closing()] : [])],
       andClose ? 'handed over, job closed' : 'handed over',
     );
-    setOpen(false);
+    onClose();
   };
+  return (
+    <Sheet
+      title="Hand over"
+      onClose={onClose}
+      footer={
+        <View style={{ gap: 6 }}>
+          {mayClose ? (
+            <Button
+              label="Hand over and close the job"
+              tone="next"
+              height={64}
+              onPress={() => void keep(true)}
+              testID="hand-over-and-close"
+            />
+          ) : null}
+          <Button
+            label="Hand over"
+            tone={mayClose ? 'plain' : 'next'}
+            height={64}
+            onPress={() => void keep(false)}
+            testID="keep-hand-over"
+          />
+        </View>
+      }
+    >
+      <Ask label="The old pack" options={['stays here', 'given back', 'none'] as const} value={oldPack} onSay={setOldPack} />
+      {oldPack === 'given back' && damaged ? (
+        <Caution>
+          It is damaged: it goes in a metal container with dry fill, by road, as its ruling says. Never back into a machine, never
+          in the post.
+        </Caution>
+      ) : null}
+      <Words size={15} soft>
+        Signature of who takes it
+      </Words>
+      <SignaturePad strokes={strokes} onStrokes={setStrokes} />
+      <Button label="Sign anew" onPress={() => setStrokes([])} />
+    </Sheet>
+  );
+}
+
+const wantsBack = (v: JobView): boolean => v.job.intake.oldPack === 'owner wants it back';
+
+/** Back to its owner: the old pack, a signature, a page to take home. */
+export function HandOver({ v }: { v: JobView }) {
+  const owner = useOwner(v.job.owner);
+  const [open, setOpen] = useState(false);
+  const wants = wantsBack(v);
+  const [asking, setAsking] = useState(false);
+  const left = v.rail.filter((s) => s.state !== 'done' && s.state !== 'skipped');
+  const done = v.job.handedOver;
   const closing = () =>
     draft('job-closed', [`job:${v.job.id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])], {});
   const close = () => void v.write([closing()], 'job closed');
@@ -123,77 +157,8 @@ export function HandOver({ v }: { v: JobView }) {
         )}
       </Row>
       {!judged && !v.job.closedAt ? <Words soft>A pack is still unproven: examine it before the job closes.</Words> : null}
-      {asking ? (
-        <Sheet
-          title="Not everything is done"
-          onClose={() => setAsking(false)}
-          footer={
-            <Button
-              label="Close it all the same"
-              tone="next"
-              height={64}
-              onPress={() => {
-                setAsking(false);
-                close();
-              }}
-              testID="close-anyway"
-            />
-          }
-        >
-          {left.map((s) => (
-            <Button
-              key={s.station}
-              label={`${s.station}${s.state === 'owed' ? ', owed' : ''}: ${s.missing}`}
-              height={56}
-              onPress={() => {
-                setAsking(false);
-                go(s.station);
-              }}
-              testID={`left-${s.station}`}
-            />
-          ))}
-          <Words size={15}>Proofs owed are told on the owner’s page; all of it stays on the record.</Words>
-        </Sheet>
-      ) : null}
-      {open ? (
-        <Sheet
-          title="Hand over"
-          onClose={() => setOpen(false)}
-          footer={
-            <View style={{ gap: 6 }}>
-              {mayClose ? (
-                <Button
-                  label="Hand over and close the job"
-                  tone="next"
-                  height={64}
-                  onPress={() => void keep(true)}
-                  testID="hand-over-and-close"
-                />
-              ) : null}
-              <Button
-                label="Hand over"
-                tone={mayClose ? 'plain' : 'next'}
-                height={64}
-                onPress={() => void keep(false)}
-                testID="keep-hand-over"
-              />
-            </View>
-          }
-        >
-          <Ask label="The old pack" options={['stays here', 'given back', 'none'] as const} value={oldPack} onSay={setOldPack} />
-          {oldPack === 'given back' && damaged ? (
-            <Caution>
-              It is damaged: it goes in a metal container with dry fill, by road, as its ruling says. Never back into a machine,
-              never in the post.
-            </Caution>
-          ) : null}
-          <Words size={15} soft>
-            Signature of who takes it
-          </Words>
-          <Pad strokes={strokes} onStrokes={setStrokes} />
-          <Button label="Sign anew" onPress={() => setStrokes([])} />
-        </Sheet>
-      ) : null}
+      {asking ? <UnfinishedSheet left={left} onCloseJob={close} onClose={() => setAsking(false)} /> : null}
+      {open ? <HandOverSheet v={v} mayClose={mayClose} closing={closing} onClose={() => setOpen(false)} /> : null}
     </Card>
   );
 }

@@ -15,8 +15,8 @@ const countWords = (f: FastenersBody) =>
     .map((g) => `${g.count} × ${groupName(g)}`)
     .join(', ')}${f.screws.some((s) => s.captive) ? `, ${f.screws.filter((s) => s.captive).length} captive` : ''}`;
 
-/** Screws, where to pry, how the cover comes away. */
-export function OpenStation({ v }: { v: JobView }) {
+/** The map of the screws, or those of the model to take over. */
+function ScrewsCard({ v }: { v: JobView }) {
   const { job, sheet } = v;
   const [editing, setEditing] = useState(false);
   const map = job.fasteners?.body;
@@ -24,15 +24,8 @@ export function OpenStation({ v }: { v: JobView }) {
     await v.say('fasteners-mapped', b, `${b.screws.length} screws`);
     setEditing(false);
   };
-  const c: CoverBody = job.cover?.body ?? {};
-  const cover = (body: CoverBody, words: string) => void v.say('cover-opened', body, words);
-  const toggle = (name: (typeof CABLE_NAMES)[number]) => {
-    const now = c.cables ?? [];
-    cover({ cables: now.includes(name) ? now.filter((x) => x !== name) : [...now, name] }, `cable: ${name}`);
-  };
   return (
     <>
-      {v.opening.word === 'open now' ? null : <OpeningBand opening={v.opening} />}
       <Card
         title="Screws"
         testID="card-screws"
@@ -73,56 +66,6 @@ export function OpenStation({ v }: { v: JobView }) {
         )}
         <Caution>A long screw in a short hole punctures the pack: length by length.</Caution>
       </Card>
-      <Card title="Cover" testID="card-cover">
-        {!job.cover && sheet?.cover ? (
-          <SheetOffer
-            what={[
-              sheet.cover.value.pryStart && `pry from ${sheet.cover.value.pryStart}`,
-              sheet.cover.value.tool,
-              sheet.cover.value.lifts,
-              ...(sheet.cover.value.cables ?? []),
-            ]
-              .filter(Boolean)
-              .join(', ')}
-            by={sheet.cover.by}
-            times={sheet.cover.times}
-            onTake={() => cover(sheet.cover!.value, 'cover off')}
-            testID="take-cover"
-          />
-        ) : null}
-        <Ask
-          label="Pried from"
-          options={PRY_STARTS}
-          value={c.pryStart}
-          onSay={(pryStart) => cover({ pryStart }, `pried from ${pryStart}`)}
-        />
-        <Ask
-          label="With"
-          options={['plastic', 'thin metal', 'none'] as const}
-          words={{ none: 'no tool' }}
-          value={c.tool}
-          onSay={(tool) => cover({ tool }, `tool: ${tool}`)}
-        />
-        {c.tool === 'thin metal' ? (
-          <Caution>Thin metal only on a case seam, shallow, never near the pack or a board.</Caution>
-        ) : null}
-        <Ask label="Comes away" options={LIFTS} value={c.lifts} onSay={(lifts) => cover({ lifts }, `cover ${lifts}`)} />
-        <Words size={15} soft>
-          Cables to mind
-        </Words>
-        <Row gap={6}>
-          {CABLE_NAMES.map((n) => (
-            <Button
-              key={n}
-              label={n}
-              role="checkbox"
-              selected={c.cables?.includes(n) ?? false}
-              onPress={() => toggle(n)}
-              height={52}
-            />
-          ))}
-        </Row>
-      </Card>
       {editing ? (
         <MapEditor
           job={`${job.id} ${job.fasteners?.id ?? ''}`}
@@ -131,6 +74,80 @@ export function OpenStation({ v }: { v: JobView }) {
           onClose={() => setEditing(false)}
         />
       ) : null}
+    </>
+  );
+}
+
+/** Where it was pried, with what, how the cover comes away, and what hangs on it. */
+function CoverCard({ v }: { v: JobView }) {
+  const { job, sheet } = v;
+  const c: CoverBody = job.cover?.body ?? {};
+  const cover = (body: CoverBody, words: string) => void v.say('cover-opened', body, words);
+  const toggle = (name: (typeof CABLE_NAMES)[number]) => {
+    const now = c.cables ?? [];
+    cover({ cables: now.includes(name) ? now.filter((x) => x !== name) : [...now, name] }, `cable: ${name}`);
+  };
+  return (
+    <Card title="Cover" testID="card-cover">
+      {!job.cover && sheet?.cover ? (
+        <SheetOffer
+          what={[
+            sheet.cover.value.pryStart && `pry from ${sheet.cover.value.pryStart}`,
+            sheet.cover.value.tool,
+            sheet.cover.value.lifts,
+            ...(sheet.cover.value.cables ?? []),
+          ]
+            .filter(Boolean)
+            .join(', ')}
+          by={sheet.cover.by}
+          times={sheet.cover.times}
+          onTake={() => cover(sheet.cover!.value, 'cover off')}
+          testID="take-cover"
+        />
+      ) : null}
+      <Ask
+        label="Pried from"
+        options={PRY_STARTS}
+        value={c.pryStart}
+        onSay={(pryStart) => cover({ pryStart }, `pried from ${pryStart}`)}
+      />
+      <Ask
+        label="With"
+        options={['plastic', 'thin metal', 'none'] as const}
+        words={{ none: 'no tool' }}
+        value={c.tool}
+        onSay={(tool) => cover({ tool }, `tool: ${tool}`)}
+      />
+      {c.tool === 'thin metal' ? (
+        <Caution>Thin metal only on a case seam, shallow, never near the pack or a board.</Caution>
+      ) : null}
+      <Ask label="Comes away" options={LIFTS} value={c.lifts} onSay={(lifts) => cover({ lifts }, `cover ${lifts}`)} />
+      <Words size={15} soft>
+        Cables to mind
+      </Words>
+      <Row gap={6}>
+        {CABLE_NAMES.map((n) => (
+          <Button
+            key={n}
+            label={n}
+            role="checkbox"
+            selected={c.cables?.includes(n) ?? false}
+            onPress={() => toggle(n)}
+            height={52}
+          />
+        ))}
+      </Row>
+    </Card>
+  );
+}
+
+/** Screws, where to pry, how the cover comes away. */
+export function OpenStation({ v }: { v: JobView }) {
+  return (
+    <>
+      {v.opening.word === 'open now' ? null : <OpeningBand opening={v.opening} />}
+      <ScrewsCard v={v} />
+      <CoverCard v={v} />
     </>
   );
 }

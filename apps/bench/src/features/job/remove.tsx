@@ -54,6 +54,67 @@ function PackScrews({ now, onSay }: { now: readonly ScrewCount[] | undefined; on
 type BaySide = 'length' | 'width' | 'depth';
 const BAY: readonly BaySide[] = ['length', 'width', 'depth'];
 
+type Say = (body: PackRemovedBody, words: string) => void;
+
+/** What holds it, each with how it lets go. */
+function HeldBy({ b, onSay }: { b: PackRemovedBody; onSay: Say }) {
+  const toggle = (m: Mounting) => {
+    const now = b.mounting ?? [];
+    onSay({ mounting: now.includes(m) ? now.filter((x) => x !== m) : [...now, m] }, m);
+  };
+  return (
+    <>
+      <Words size={15} soft={b.mounting !== undefined}>
+        Held by
+      </Words>
+      <Row gap={6}>
+        {MOUNTINGS.map((m) => (
+          <Button
+            key={m}
+            label={m}
+            role="checkbox"
+            selected={b.mounting?.includes(m) ?? false}
+            height={52}
+            onPress={() => toggle(m)}
+            testID={`mounting-${m.replace(/ /g, '-')}`}
+          />
+        ))}
+      </Row>
+      {(b.mounting ?? []).map((m) => (
+        <Words key={m} size={15}>{`${m}: ${LET_GO[m]}`}</Words>
+      ))}
+    </>
+  );
+}
+
+/** Its cables, and whether it let go. */
+function CablesAsked({ b, onSay: say }: { b: PackRemovedBody; onSay: Say }) {
+  return (
+    <>
+      <Ask
+        label="Speaker and antenna cables"
+        options={['routed on it', 'free'] as const}
+        value={b.cables}
+        onSay={(cables) => say({ cables }, `cables ${cables}`)}
+      />
+      <Ask
+        label="Cable of the pack"
+        options={['keep it', 'part of the pack'] as const}
+        value={b.cable}
+        onSay={(cable) => say({ cable }, `cable: ${cable}`)}
+      />
+      {b.cable === 'keep it' ? <Caution>Keep the cable with the machine: the new pack may come without one.</Caution> : null}
+      <Ask
+        label="Did it let go"
+        options={['no', 'let go slowly', 'stopped'] as const}
+        words={{ no: 'at once' }}
+        value={b.stuck}
+        onSay={(stuck) => say({ stuck }, stuck === 'no' ? 'let go at once' : stuck)}
+      />
+    </>
+  );
+}
+
 function One({ v, p }: { v: JobView; p: RuledPack }) {
   const actions = useActions();
   const [task, setTask] = useState<NumberTask | null>(null);
@@ -66,10 +127,6 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
   ];
   const say = (body: PackRemovedBody, words: string) => void v.write([draft('pack-removed', about, body)], words);
   const onKeep = (d: ReturnType<typeof draft>, words: string) => actions.write([d], words);
-  const toggle = (m: Mounting) => {
-    const now = b.mounting ?? [];
-    say({ mounting: now.includes(m) ? now.filter((x) => x !== m) : [...now, m] }, m);
-  };
   const bayTask = (side: BaySide): NumberTask => {
     const next = BAY[BAY.indexOf(side) + 1];
     return {
@@ -103,51 +160,14 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
             testID="take-removal"
           />
         ) : null}
-        <Words size={15} soft={b.mounting !== undefined}>
-          Held by
-        </Words>
-        <Row gap={6}>
-          {MOUNTINGS.map((m) => (
-            <Button
-              key={m}
-              label={m}
-              role="checkbox"
-              selected={b.mounting?.includes(m) ?? false}
-              height={52}
-              onPress={() => toggle(m)}
-              testID={`mounting-${m.replace(/ /g, '-')}`}
-            />
-          ))}
-        </Row>
-        {(b.mounting ?? []).map((m) => (
-          <Words key={m} size={15}>{`${m}: ${LET_GO[m]}`}</Words>
-        ))}
+        <HeldBy b={b} onSay={say} />
         {damaged ? (
           <Caution>Damaged: no solvent, no heat, no metal, no bending. Will not let go: stop, leave it in, ask the lead.</Caution>
         ) : null}
         {b.mounting?.some((m) => m.includes('screws')) ? (
           <PackScrews now={b.screws} onSay={(screws) => say({ screws }, screwsWords(screws))} />
         ) : null}
-        <Ask
-          label="Speaker and antenna cables"
-          options={['routed on it', 'free'] as const}
-          value={b.cables}
-          onSay={(cables) => say({ cables }, `cables ${cables}`)}
-        />
-        <Ask
-          label="Cable of the pack"
-          options={['keep it', 'part of the pack'] as const}
-          value={b.cable}
-          onSay={(cable) => say({ cable }, `cable: ${cable}`)}
-        />
-        {b.cable === 'keep it' ? <Caution>Keep the cable with the machine: the new pack may come without one.</Caution> : null}
-        <Ask
-          label="Did it let go"
-          options={['no', 'let go slowly', 'stopped'] as const}
-          words={{ no: 'at once' }}
-          value={b.stuck}
-          onSay={(stuck) => say({ stuck }, stuck === 'no' ? 'let go at once' : stuck)}
-        />
+        <CablesAsked b={b} onSay={say} />
         <Row gap={6}>
           <Button
             label={b.bay ? `Bay ${BAY.flatMap((s) => (b.bay?.[s] ? show(b.bay[s]!) : [])).join(' × ')}` : 'Measure the bay'}

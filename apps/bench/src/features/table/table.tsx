@@ -1,24 +1,22 @@
-import { factWords, localDay, provisionWords } from '@gavrel/core';
+import { factWords, localDay } from '@gavrel/core';
 import { COLUMNS, decodeText, MAX_TABLE, type Ruled, wordOfRow, writeTable } from '@gavrel/core/batch';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { chooseFile, saveFile } from '../../device/picture';
-import { useAppSelector } from '../../state';
-import { useActions } from '../../state/context';
 import { useZone } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row, Side } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
-import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
-import { Figures, Heading, Words } from '../../ui/words';
-import { MOST_STOCK } from './limits';
-import { stockDrafts, type StockLine, type Taken } from './stock';
+import { Heading, Words } from '../../ui/words';
+import { Line, RowSheet } from './row';
 import { RulingsGrid } from './rulings-grid';
+import type { StockLine } from './stock';
+import { StockSheet } from './stock-sheet';
 import type { Answer, Order } from './table.worker';
-import { MARK, problemWords, troubleOf, waitsFor, type Word, wordOf } from './words';
+import { MARK, type Word } from './words';
 
 type Filter = Word | 'all';
 const SORTS = ['line', 'outcome', 'condition', 'provision'] as const;
@@ -56,61 +54,6 @@ function useRuling() {
   return { state, run };
 }
 
-/** One row of the result; a tap shows why. */
-function Line({ r, onOpen }: { r: Ruled; onOpen: () => void }) {
-  const trouble = troubleOf(r);
-  return (
-    <Button label={`line ${r.line} ${r.tag}, ${wordOf(r)}`} height={56} onPress={onOpen} testID={`row-${r.line}`}>
-      <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-        <Figures size={14} style={{ width: 44 }}>
-          {String(r.line)}
-        </Figures>
-        {r.condition ? <ConditionShape condition={r.condition} size={22} named /> : <View style={{ width: 22 }} />}
-        <Figures bold style={{ flex: 1 }}>
-          {r.tag || '—'}
-        </Figures>
-        <Words size={14} style={{ flex: 1.4, textAlign: 'right' }} lines={2}>
-          {trouble
-            ? problemWords(trouble)
-            : [r.provision && provisionWords(r.provision), waitsFor(r)].filter(Boolean).join(' · ')}
-        </Words>
-        <Words bold style={{ width: 116, textAlign: 'right' }}>
-          {wordOf(r)}
-        </Words>
-      </View>
-    </Button>
-  );
-}
-
-function RowSheet({ r, onClose }: { r: Ruled; onClose: () => void }) {
-  return (
-    <Sheet title={`Line ${r.line} ${r.tag}`} onClose={onClose}>
-      <Heading level={3}>{wordOf(r)}</Heading>
-      <Figures>
-        {[r.condition, r.un, r.outcome && provisionWords(r.provision), r.batteryMark ? 'battery mark' : null]
-          .filter(Boolean)
-          .join(' · ')}
-      </Figures>
-      {r.packages !== null && r.packages > 1 ? <Words bold>{`in ${r.packages} packages`}</Words> : null}
-      {r.problems.map((p) => (
-        <Words key={p.column} bold>
-          {problemWords(p)}
-        </Words>
-      ))}
-      {r.contradictions.map((p) => (
-        <Words key={p.words} bold>{`Does not add up: ${problemWords(p)}`}</Words>
-      ))}
-      {r.missing.length > 0 ? <Words bold>{`waits for: ${waitsFor(r)}`}</Words> : null}
-      {r.notes.map((n) => (
-        <Words key={n}>{`— ${n}`}</Words>
-      ))}
-      <Words size={15} soft>
-        Rules are our copy, from memory: check the current edition. A trained person and local law decide.
-      </Words>
-    </Sheet>
-  );
-}
-
 /** Headings nobody knew: what each means, or that it is left out. */
 function Headings({ state, onMean }: { state: State; onMean: (index: number, name: string) => void }) {
   const [asking, setAsking] = useState<number | null>(null);
@@ -143,49 +86,71 @@ function Headings({ state, onMean }: { state: State; onMean: (index: number, nam
   );
 }
 
-/** The same table as packs of this workshop, with a report line by line. */
-function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: () => void }) {
-  const actions = useActions();
-  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const packs = useAppSelector((s) => s.logbook.packs);
-  const [report, setReport] = useState<readonly Taken[] | null>(null);
-  const ready = useMemo(() => stockDrafts(lines, workshop, (id) => packs[id] !== undefined), [lines, workshop, packs]);
-  const fresh = ready.taken.filter((x) => x.words === 'taken in').length;
-  const take = async () => {
-    setReport(ready.taken);
-    await actions.write(ready.drafts, `${fresh} packs taken in`);
-  };
-  const shown = report ?? ready.taken;
+/** The rows in view, in order, and how many there are of each outcome. */
+function useShown(ruled: readonly Ruled[] | null) {
+  const [filter, setFilter] = useState<Filter>('all');
+  const [sort, setSort] = useState<Sort>('line');
+  const totals = useMemo(() => {
+    const out = new Map<Word, number>();
+    for (const r of ruled ?? []) out.set(wordOfRow(r), (out.get(wordOfRow(r)) ?? 0) + 1);
+    return out;
+  }, [ruled]);
+  const shown = useMemo(() => {
+    const list = (ruled ?? []).filter((r) => filter === 'all' || wordOfRow(r) === filter);
+    const key = (r: Ruled) => (sort === 'outcome' ? wordOfRow(r) : sort === 'line' ? '' : (r[sort] ?? ''));
+    return sort === 'line' ? list : [...list].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : a.line - b.line));
+  }, [ruled, filter, sort]);
+  return { filter, setFilter, sort, setSort, totals, shown };
+}
+
+/** How many of each outcome, as filters, and what can be done with all of it. */
+function TotalsCard({
+  ruled,
+  view: { filter, setFilter, sort, setSort, totals },
+  onStock,
+}: {
+  ruled: readonly Ruled[];
+  view: ReturnType<typeof useShown>;
+  onStock: () => void;
+}) {
+  const wide = useWide();
   return (
-    <Sheet
-      title="Take in as stock"
-      onClose={onClose}
-      footer={
-        report ? null : (
+    <Card title={`${ruled.length} rows`} testID="card-totals">
+      <Row gap={6}>
+        <Button label={`all ${ruled.length}`} role="radio" selected={filter === 'all'} onPress={() => setFilter('all')} />
+        {[...totals].map(([word, n]) => (
           <Button
-            label={`Take in ${fresh} packs`}
-            tone="next"
-            height={64}
-            disabled={fresh === 0}
-            onPress={() => void take()}
-            testID="take-stock"
+            key={word}
+            label={`${MARK[word]} ${word} ${n}`}
+            role="radio"
+            selected={filter === word}
+            onPress={() => setFilter(word)}
+            testID={`total-${word.replace(' ', '-')}`}
           />
-        )
-      }
-    >
-      <Words>
-        Labels, weights and whatever speaks against a pack are taken in. A clearing, "nothing found" and "tested" are not: the
-        packs come in unproven.
-      </Words>
-      {lines.length === MOST_STOCK ? <Words bold>{`The first ${MOST_STOCK} lines; cut the table for the rest.`}</Words> : null}
-      {report ? <Words bold>{`${report.filter((x) => x.words === 'taken in').length} taken in`}</Words> : null}
-      {shown
-        .filter((x) => x.words !== 'taken in')
-        .slice(0, 50)
-        .map((x) => (
-          <Words key={x.line}>{`line ${x.line} ${x.tag}: ${x.words}`}</Words>
         ))}
-    </Sheet>
+      </Row>
+      {wide ? null : (
+        <>
+          <Words size={15} soft>
+            In the order of
+          </Words>
+          <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
+        </>
+      )}
+      <Row>
+        <Button
+          label="Save as CSV"
+          onPress={() => saveFile('rulings.csv', new Blob([writeTable(ruled)], { type: 'text/csv' }))}
+          testID="save-csv"
+        />
+        <Button
+          label="Save as JSON"
+          onPress={() => saveFile('rulings.json', new Blob([JSON.stringify(ruled, null, 1)], { type: 'application/json' }))}
+          testID="save-json"
+        />
+        <Button label="Take in as stock" onPress={onStock} testID="open-stock" />
+      </Row>
+    </Card>
   );
 }
 
@@ -200,14 +165,14 @@ export function TableScreen() {
   const [stocking, setStocking] = useState(false);
   const [more, setMore] = useState<Readonly<Record<number, string>>>({});
   const [trouble, setTrouble] = useState('');
-  const [filter, setFilter] = useState<Filter>('all');
-  const [sort, setSort] = useState<Sort>('line');
+  const view = useShown(state.ruled);
+  const { shown } = view;
   const [open, setOpen] = useState<Ruled | null>(null);
   const start = (from: string, means: Readonly<Record<number, string>>) => {
     setSource(from);
     setMore(means);
     setTrouble('');
-    setFilter('all');
+    view.setFilter('all');
     run({ text: from, more: means, today });
   };
   const load = async () => {
@@ -220,16 +185,6 @@ export function TableScreen() {
       setTrouble((e as Error).message);
     }
   };
-  const totals = useMemo(() => {
-    const out = new Map<Word, number>();
-    for (const r of state.ruled ?? []) out.set(wordOfRow(r), (out.get(wordOfRow(r)) ?? 0) + 1);
-    return out;
-  }, [state.ruled]);
-  const shown = useMemo(() => {
-    const list = (state.ruled ?? []).filter((r) => filter === 'all' || wordOfRow(r) === filter);
-    const key = (r: Ruled) => (sort === 'outcome' ? wordOfRow(r) : sort === 'line' ? '' : (r[sort] ?? ''));
-    return sort === 'line' ? list : [...list].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : a.line - b.line));
-  }, [state.ruled, filter, sort]);
   const busy = state.rows > 0 && state.ruled === null && state.trouble === '';
   const head = (
     <View style={{ gap: SPACE, paddingBottom: SPACE }}>
@@ -259,51 +214,7 @@ export function TableScreen() {
         {busy ? <Words bold testID="progress">{`${state.done} of ${state.rows} rows`}</Words> : null}
       </Card>
       <Headings state={state} onMean={(i, name) => start(source, { ...more, [i]: name })} />
-      {state.ruled ? (
-        <Card title={`${state.ruled.length} rows`} testID="card-totals">
-          <Row gap={6}>
-            <Button
-              label={`all ${state.ruled.length}`}
-              role="radio"
-              selected={filter === 'all'}
-              onPress={() => setFilter('all')}
-            />
-            {[...totals].map(([word, n]) => (
-              <Button
-                key={word}
-                label={`${MARK[word]} ${word} ${n}`}
-                role="radio"
-                selected={filter === word}
-                onPress={() => setFilter(word)}
-                testID={`total-${word.replace(' ', '-')}`}
-              />
-            ))}
-          </Row>
-          {wide ? null : (
-            <>
-              <Words size={15} soft>
-                In the order of
-              </Words>
-              <Choice label="In the order of" options={SORTS} value={sort} onChange={setSort} />
-            </>
-          )}
-          <Row>
-            <Button
-              label="Save as CSV"
-              onPress={() => saveFile('rulings.csv', new Blob([writeTable(state.ruled!)], { type: 'text/csv' }))}
-              testID="save-csv"
-            />
-            <Button
-              label="Save as JSON"
-              onPress={() =>
-                saveFile('rulings.json', new Blob([JSON.stringify(state.ruled, null, 1)], { type: 'application/json' }))
-              }
-              testID="save-json"
-            />
-            <Button label="Take in as stock" onPress={() => setStocking(true)} testID="open-stock" />
-          </Row>
-        </Card>
-      ) : null}
+      {state.ruled ? <TotalsCard ruled={state.ruled} view={view} onStock={() => setStocking(true)} /> : null}
     </View>
   );
   const sheets = (

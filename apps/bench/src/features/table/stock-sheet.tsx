@@ -1,0 +1,54 @@
+import { useMemo, useState } from 'react';
+import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
+import { Button } from '../../ui/buttons';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/words';
+import { MOST_STOCK } from './limits';
+import { stockDrafts, type StockLine, type Taken } from './stock';
+
+/** The same table as packs of this workshop, with a report line by line. */
+export function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; onClose: () => void }) {
+  const actions = useActions();
+  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const [report, setReport] = useState<readonly Taken[] | null>(null);
+  const ready = useMemo(() => stockDrafts(lines, workshop, (id) => packs[id] !== undefined), [lines, workshop, packs]);
+  const fresh = ready.taken.filter((x) => x.words === 'taken in').length;
+  const take = async () => {
+    setReport(ready.taken);
+    await actions.write(ready.drafts, `${fresh} packs taken in`);
+  };
+  const shown = report ?? ready.taken;
+  return (
+    <Sheet
+      title="Take in as stock"
+      onClose={onClose}
+      footer={
+        report ? null : (
+          <Button
+            label={`Take in ${fresh} packs`}
+            tone="next"
+            height={64}
+            disabled={fresh === 0}
+            onPress={() => void take()}
+            testID="take-stock"
+          />
+        )
+      }
+    >
+      <Words>
+        Labels, weights and whatever speaks against a pack are taken in. A clearing, "nothing found" and "tested" are not: the
+        packs come in unproven.
+      </Words>
+      {lines.length === MOST_STOCK ? <Words bold>{`The first ${MOST_STOCK} lines; cut the table for the rest.`}</Words> : null}
+      {report ? <Words bold>{`${report.filter((x) => x.words === 'taken in').length} taken in`}</Words> : null}
+      {shown
+        .filter((x) => x.words !== 'taken in')
+        .slice(0, 50)
+        .map((x) => (
+          <Words key={x.line}>{`line ${x.line} ${x.tag}: ${x.words}`}</Words>
+        ))}
+    </Sheet>
+  );
+}

@@ -14,6 +14,7 @@ export function Field({
   testID,
   multiline,
   longest,
+  onLeave,
 }: {
   label: string;
   value: string;
@@ -25,6 +26,8 @@ export function Field({
   multiline?: boolean;
   /** Characters. */
   longest?: number;
+  /** The focus goes elsewhere on the page; not when somebody changes to another window in the middle of a word. */
+  onLeave?: () => void;
 }) {
   const t = useTokens();
   const over = longest === undefined ? 0 : value.length - longest;
@@ -37,6 +40,7 @@ export function Field({
       onChangeText={onChange}
       secureTextEntry={secret}
       onSubmitEditing={onSubmit}
+      onBlur={() => document.hasFocus() && onLeave?.()}
       // A scanner goes on typing after its Enter.
       blurOnSubmit={false}
       autoFocus={autoFocus}

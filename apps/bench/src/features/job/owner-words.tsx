@@ -1,10 +1,16 @@
 import { LONGEST } from '@gavrel/contract';
 import { View } from 'react-native';
-import { useDraft } from '../../state/use-draft';
-import { Button } from '../../ui/buttons';
+import { useWords } from '../../entry/use-words';
 import { Field } from '../../ui/field';
 
-/** What the owner tells, in words; kept as a draft until the words are kept. */
+const FIELDS = [
+  ['complaint', 'What is wrong'],
+  ['ownerSaw', 'What the owner saw'],
+  ['agreed', 'What was agreed'],
+] as const;
+type OwnerField = (typeof FIELDS)[number][0];
+
+/** What the owner tells, in words; kept when a field is left. */
 export function OwnerWords({
   job,
   complaint,
@@ -16,40 +22,14 @@ export function OwnerWords({
   complaint: string;
   saw: string;
   agreed: string;
-  onSay: (f: 'complaint' | 'ownerSaw' | 'agreed', v: string) => Promise<unknown>;
+  onSay: (f: OwnerField, v: string) => Promise<unknown>;
 }) {
-  const before = { complaint, ownerSaw: saw, agreed };
-  const [touched, setTouched, done] = useDraft<Partial<typeof before>>(`words ${job}`, {});
-  const text = { ...before, ...touched };
-  const fields = [
-    ['complaint', 'What is wrong'],
-    ['ownerSaw', 'What the owner saw'],
-    ['agreed', 'What was agreed'],
-  ] as const;
-  const changed = fields.filter(([f]) => text[f].trim() !== '' && text[f].trim() !== before[f]);
+  const words = useWords(job, { complaint, ownerSaw: saw, agreed }, LONGEST.story, onSay);
   return (
     <View style={{ gap: 8 }}>
-      {fields.map(([f, label]) => (
-        <Field
-          key={f}
-          label={label}
-          value={text[f]}
-          onChange={(x) => setTouched((s) => ({ ...s, [f]: x }))}
-          longest={LONGEST.story}
-          multiline
-          testID={`text-${f}`}
-        />
+      {FIELDS.map(([f, label]) => (
+        <Field key={f} label={label} {...words(f)} multiline testID={`text-${f}`} />
       ))}
-      {changed.length > 0 ? (
-        <Button
-          label="Keep the words"
-          tone="next"
-          height={56}
-          disabled={changed.some(([f]) => text[f].length > LONGEST.story)}
-          onPress={() => void Promise.all(changed.map(([f]) => onSay(f, text[f].trim()))).then(done, () => undefined)}
-          testID="keep-texts"
-        />
-      ) : null}
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { DAY_MS, localDay, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
 import { useState } from 'react';
 import { draft, type Draft } from '../../device/write';
@@ -8,41 +9,34 @@ import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { Pictures } from '../../entry/pictures';
+import { useWords } from '../../entry/use-words';
 import { Ask, Caution } from './ask';
 import type { RuledPack } from './view';
 
 /** Where the new pack is from. */
 export function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string) => Promise<unknown> }) {
   const s = p.facts.source;
-  const [supplier, setSupplier] = useState(s.supplier ?? '');
-  const [lot, setLot] = useState(s.lot ?? '');
-  const say = (body: SourceBody, words: string) => void onKeep(draft('source-stated', [`pack:${p.facts.id}`], body), words);
+  const say = (body: SourceBody, words: string) => onKeep(draft('source-stated', [`pack:${p.facts.id}`], body), words);
   const zone = useZone();
-  const changed = (supplier.trim() !== '' && supplier.trim() !== s.supplier) || (lot.trim() !== '' && lot.trim() !== s.lot);
+  const words = useWords(`source ${p.facts.id}`, { supplier: s.supplier ?? '', lot: s.lot ?? '' }, LONGEST.name, (field, text) =>
+    say({ [field]: text }, field),
+  );
   return (
     <Card title="Where it is from" testID="card-source">
       <Ask
         label="School"
         options={SOURCE_SCHOOLS}
         value={s.school}
-        onSay={(school) => say({ school, receivedOn: s.receivedOn ?? localDay(zone, new Date()) }, school)}
+        onSay={(school) => void say({ school, receivedOn: s.receivedOn ?? localDay(zone, new Date()) }, school)}
       />
       <Ask
         label="Test summary (UN 38.3)"
         options={['on file', 'asked for', 'none'] as const}
         value={s.summary}
-        onSay={(summary) => say({ summary }, `test summary ${summary}`)}
+        onSay={(summary) => void say({ summary }, `test summary ${summary}`)}
       />
-      <Field label="Supplier" value={supplier} onChange={setSupplier} testID="supplier" />
-      <Field label="Lot" value={lot} onChange={setLot} />
-      {changed ? (
-        <Button
-          label="Keep the words"
-          onPress={() =>
-            say({ ...(supplier.trim() && { supplier: supplier.trim() }), ...(lot.trim() && { lot: lot.trim() }) }, 'supplier')
-          }
-        />
-      ) : null}
+      <Field label="Supplier" {...words('supplier')} testID="supplier" />
+      <Field label="Lot" {...words('lot')} testID="lot" />
       <Words size={15}>
         No volts at the plug? It may be asleep: adapter first, then judge. Dead on arrival is judged like any other pack.
       </Words>

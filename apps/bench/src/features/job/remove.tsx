@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
+import { useWords } from '../../entry/use-words';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
@@ -118,14 +119,15 @@ function CablesAsked({ b, onSay: say }: { b: PackRemovedBody; onSay: Say }) {
 function One({ v, p }: { v: JobView; p: RuledPack }) {
   const actions = useActions();
   const [task, setTask] = useState<NumberTask | null>(null);
-  const [note, setNote] = useState('');
   const b: PackRemovedBody = p.facts.removed?.body ?? {};
   const about = [
     `pack:${p.facts.id}` as const,
     `job:${v.job.id}` as const,
     ...(v.notebook ? [`notebook:${v.notebook.id}` as const] : []),
   ];
-  const say = (body: PackRemovedBody, words: string) => void v.write([draft('pack-removed', about, body)], words);
+  const write = (body: PackRemovedBody, said: string) => v.write([draft('pack-removed', about, body)], said);
+  const say: Say = (body, said) => void write(body, said);
+  const words = useWords(`removed ${p.facts.id}`, { note: b.note ?? '' }, LONGEST.note, (_, note) => write({ note }, 'note'));
   const onKeep = (d: ReturnType<typeof draft>, words: string) => actions.write([d], words);
   const bayTask = (side: BaySide): NumberTask => {
     const next = BAY[BAY.indexOf(side) + 1];
@@ -175,8 +177,7 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
             testID={`bay-${p.facts.tag}`}
           />
         </Row>
-        <Field label="A few words" value={note} onChange={setNote} longest={LONGEST.note} />
-        {note.trim() ? <Button label="Keep the words" onPress={() => say({ note: note.trim() }, 'note')} /> : null}
+        <Field label="A few words" {...words('note')} testID={`note-${p.facts.tag}`} />
       </Card>
       <FormCard facts={p.facts} title="Its outline" onTask={setTask} onKeep={onKeep} />
       <TagCard facts={p.facts} ruling={p.ruling} />

@@ -48,12 +48,26 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
-    file: 'swelling-phone-dark',
+    file: 'practice-phone',
     size: PHONE,
-    scheme: 'dark',
+    scheme: 'light',
     go: async (p) => {
-      await openPack(p, 'TH-155');
-      await scrollTo(p, 'card-swelling');
+      await tap(p, 'practice-offer');
+      await tap(p, 'do-look');
+      await tap(p, 'do-label');
+      await tap(p, 'do-thickness');
+      await scrollTo(p, 'actions');
+    },
+  },
+  {
+    file: 'practice-wide',
+    size: WIDE,
+    scheme: 'light',
+    go: async (p) => {
+      await tap(p, 'practice-offer');
+      await tap(p, 'do-look');
+      await tap(p, 'do-press');
+      await see(p, 'debrief');
     },
   },
   {
@@ -166,7 +180,6 @@ const SHOTS: readonly Shot[] = [
   },
   { file: 'more-phone-dark', size: PHONE, scheme: 'dark', go: (p) => tap(p, 'tab-more') },
   { file: 'slip-wide', size: WIDE, scheme: 'light', go: (p) => openPack(p, 'TH-129') },
-  { file: 'bench-wide', size: WIDE, scheme: 'light', go: async () => undefined },
 ];
 
 /** Takes the pictures of docs/screenshots from the running demo world, the critical take-over first. */

@@ -256,6 +256,10 @@ export async function pending(owner: Knex): Promise<string[]> {
 
 /**
  * Applies what is missing, one after another, under an advisory lock, so that any number of servers may start at once.
+ *
+ * Not by Knex's own migrator: its lock is a row that a server killed on the way leaves locked until somebody unlocks it by hand, where an
+ * advisory lock ends with its connection; it takes each migration by itself, where an upgrade here is whole or not at all; and it takes a
+ * database that a newer program made for one with files missing, where this one says what to do.
  * @param upTo the last one to apply, for making a database as an older version left it; all where none is named.
  * @throws Error when the database is newer than this program.
  */

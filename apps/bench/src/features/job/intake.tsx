@@ -4,6 +4,7 @@ import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { Pictures } from '../../entry/pictures';
+import { RuntimeCard } from '../../entry/runtime-card';
 import { Ask, Caution } from './ask';
 import { GaugePaste } from './gauge-paste';
 import { OpeningBand } from './opening-band';
@@ -27,6 +28,10 @@ export function IntakeStation({ v }: { v: JobView }) {
       <SignsCard v={v} say={say} />
       <OwnerSaysCard v={v} say={say} />
       <ChargeCard v={v} say={say} />
+      {/* "Twenty minutes", says the owner: held against what its pack can give, where that is known. */}
+      {v.inside.map((p) => (
+        <RuntimeCard key={p.facts.id} ruling={p.ruling} />
+      ))}
       <OwnerCard v={v} />
     </>
   );

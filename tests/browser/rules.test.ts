@@ -23,6 +23,12 @@ const shut = async (page: Page) => {
   await page.waitForFunction(() => document.querySelector('[data-testid="close-sheet"]') === null);
 };
 
+/** "Thu 1 Jan 2027". */
+const inWords = (day: string) =>
+  new Date(day)
+    .toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+    .replace(',', '');
+
 const HEAD =
   'tag;chemistry;series;parallel;Nennspannung;ratedCapacity;ratedEnergy;energyMarked;madeOn;typeTested;findings;placement;mode';
 const row = (tag: string, capacity: string, findings: string) =>
@@ -130,7 +136,9 @@ test('rules are found by their words; a lead compares one with the printed editi
   }
   await tap(page, 'look-ahead');
   const [next] = changeDays(SHIPPING_RULES, inDays(0), inDays(700));
-  expect(await untilText(page, 'card-ahead', /From 2|Nothing that/)).toContain(next ? `From ${next}: ` : 'Nothing that we hold');
+  expect(await untilText(page, 'card-ahead', /From \w{3} \d|Nothing that/)).toContain(
+    next ? `From ${inWords(next)}: ` : 'Nothing that we hold',
+  );
   await type(page, 'rule-search', 'three sets');
   await page.waitForFunction(() => document.body.innerText.includes('No rule says that'));
   await type(page, 'rule-search', 'p908');

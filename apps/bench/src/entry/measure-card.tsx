@@ -11,6 +11,7 @@ import { CycleKey } from './cycle-key';
 import { GaugeSheet } from './gauge-sheet';
 import { type ReadingKey, readingTask } from './tasks';
 import type { NumberCardProps } from './card';
+import { HealthTrend } from './health-trend';
 
 /** Cells by their place from the negative end. */
 const cellPoints = (n: number) => Array.from({ length: n }, (_, i) => String(i + 1));
@@ -94,6 +95,7 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
       {e.health ? (
         <Words>{`health ${e.health.percent.toFixed(0)} %, ${e.health.band}${e.health.trusted ? '' : ' (gauge not to be trusted)'}`}</Words>
       ) : null}
+      <HealthTrend facts={facts} />
       <CellsTold facts={facts} ruling={ruling} />
       {ruling.judgement.asked.map((a) => (
         <Words key={a} size={15} bold>

@@ -53,11 +53,11 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
       {trend ? (
         <Trend
           what={`thickness at ${trend.point}`}
-          points={trend.measured.map((m) => ({ at: m.at, value: m.mm }))}
+          points={trend.measured.map(({ mm, ...m }) => ({ ...m, value: mm }))}
           level={trend.limit}
           unit="mm"
           decimals={2}
-          words={`Thickness at ${trend.point}${trend.limit === null ? '.' : '; swollen from the level line on.'}`}
+          words={`Thickness at ${trend.point} within its thin lines${trend.limit === null ? '.' : '; swollen from the level line on.'}`}
         />
       ) : null}
       <Row>

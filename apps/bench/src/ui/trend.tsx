@@ -8,6 +8,14 @@ import { Words } from './words';
 /** Most points that a phone's width shows apart. */
 const MOST = 8;
 
+interface TrendPoint {
+  readonly at: string;
+  readonly value: number;
+  /** Between which two the truth lies; drawn as thin lines where all points have them. */
+  readonly lo?: number;
+  readonly hi?: number;
+}
+
 /** What was measured over time against a level line; nothing while there is only one. */
 export function Trend({
   what,
@@ -20,7 +28,7 @@ export function Trend({
 }: {
   /** What is said to who does not see it. */
   what: string;
-  points: readonly { readonly at: string; readonly value: number }[];
+  points: readonly TrendPoint[];
   level: number | null;
   unit: string;
   decimals: number;
@@ -32,7 +40,15 @@ export function Trend({
   const [width, setWidth] = useState(0);
   const shown = points.slice(-MOST);
   if (shown.length < 2) return null;
-  const said = shown.map((p) => `${format(parseISO(p.at), 'd MMM HH:mm')} ${p.value.toFixed(decimals)} ${unit}`).join('; ');
+  const said = shown
+    .map(
+      (p) =>
+        `${format(parseISO(p.at), 'd MMM HH:mm')} ${p.value.toFixed(decimals)} ${unit}${p.lo === undefined || p.hi === undefined ? '' : `, ${p.lo.toFixed(decimals)} to ${p.hi.toFixed(decimals)}`}`,
+    )
+    .join('; ');
+  const ends = shown.every((p) => p.lo !== undefined && p.hi !== undefined)
+    ? [shown.map((p) => p.lo!), shown.map((p) => p.hi!)]
+    : [];
   const days = new Set(shown.map((p) => p.at.slice(0, 10))).size === shown.length;
   return (
     <View role="img" aria-label={`${what}: ${said}`} onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}>
@@ -44,6 +60,7 @@ export function Trend({
               .map((l, i) => (i % 2 === 0 || shown.length < 4 ? l : '')),
             datasets: [
               { data: shown.map((p) => p.value), color: () => t.accent, strokeWidth: 3 },
+              ...ends.map((data) => ({ data, color: () => t.line, strokeWidth: 1, withDots: false })),
               ...(level === null ? [] : [{ data: shown.map(() => level), color: () => t.ink, strokeWidth: 2, withDots: false }]),
             ],
           }}

@@ -1,3 +1,4 @@
+export * from './by-age';
 export * from './bleed';
 export * from './may-bleed';
 export * from './of-pack';

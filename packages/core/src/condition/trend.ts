@@ -1,12 +1,13 @@
 import type { PackFacts } from '../logbook/fold';
 import { value } from '../quantity/figure';
+import { expanded } from '../quantity/uncertainty';
 import { type Series, seriesOf } from './series';
 
 export interface ThicknessTrend {
   /** Where it was measured, `centre` and the like. */
   readonly point: string;
-  /** Means of what was measured together, mm, oldest first; nothing doubted. */
-  readonly measured: readonly { readonly at: string; readonly mm: number }[];
+  /** Means of what was measured together, mm, with their expanded uncertainty, oldest first; nothing doubted. */
+  readonly measured: readonly { readonly at: string; readonly mm: number; readonly lo: number; readonly hi: number }[];
   /** Thickness when new, mm, and the one at which the workshop's limit of growth is reached; null while the new one is not known. */
   readonly fresh: number | null;
   readonly limit: number | null;
@@ -29,7 +30,9 @@ export function thicknessTrend(facts: PackFacts, percent: number | null): Thickn
   const fresh = news.length > 0 ? Math.min(...news) : null;
   return {
     point,
-    measured: [...all].sort((a, b) => (a.at < b.at ? -1 : 1)).map((s) => ({ at: s.at, mm: s.mean })),
+    measured: [...all]
+      .sort((a, b) => (a.at < b.at ? -1 : 1))
+      .map((s) => ({ at: s.at, mm: s.mean, lo: s.mean - expanded(s.u), hi: s.mean + expanded(s.u) })),
     fresh,
     limit: fresh === null || percent === null ? null : fresh * (1 + percent / 100),
   };

@@ -26,6 +26,7 @@ import { PlateSheet } from './plate';
 import { ProveStation } from './prove';
 import { Rail } from './rail';
 import { RemoveStation } from './remove';
+import { TypeCard } from '../../entry/type-card';
 import { SheetCard, swollenWords } from './sheet-card';
 import { SwollenStation } from './swollen';
 import { type JobView, useJobView } from './view';
@@ -206,6 +207,9 @@ export function Job({ id }: { id: string }) {
       <Machine v={v} />
       <Packs v={v} />
       <SheetCard v={v} />
+      {typeCodes(v).map((code) => (
+        <TypeCard key={code} code={code} />
+      ))}
       <History load={() => logOf(v)} of={v.job.id} waiting={waiting} />
     </>
   );
@@ -257,3 +261,6 @@ export function Job({ id }: { id: string }) {
     </GoTo.Provider>
   );
 }
+
+/** Type codes of the packs in hand, each once. */
+const typeCodes = (v: JobView): string[] => [...new Set(v.packs.flatMap((p) => p.judgement.label.sure.typeCode ?? []))];

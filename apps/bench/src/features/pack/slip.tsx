@@ -20,6 +20,7 @@ import { WaitingCard } from '../../entry/waiting-card';
 import { AddUpCard } from '../../entry/add-up-card';
 import { CareCard } from './care-card';
 import { RuntimeCard } from '../../entry/runtime-card';
+import { TypeCard } from '../../entry/type-card';
 import { LogCard } from './log-card';
 import { TwiceCard } from './twice-card';
 import { Keypad } from '../../entry/keypad';
@@ -161,6 +162,7 @@ export function Slip({ id }: { id: string }) {
           </View>
           <CareCard facts={facts} ruling={ruling} onKeep={onKeep} />
           <RuntimeCard ruling={ruling} />
+          <TypeCard code={ruling.judgement.label.sure.typeCode ?? ''} />
           <LogCard ruling={ruling} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />

@@ -69,6 +69,9 @@ test('by keyboard: what is unsafe ends it and stands first; a real critical pack
   await signIn(page, 'lead-Ines');
   await page.goto(`${world.base}/practice/thick-4`);
   await see(page, 'do-lever');
+  await page.focus(byId('do-label'));
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => document.activeElement?.getAttribute('data-testid') === 'done-label');
   await page.focus(byId('do-lever'));
   await page.keyboard.press('Enter');
   expect(await untilText(page, 'debrief', /In truth/)).toMatch(/^Looking back\s+Unsafe: Lever it out/);

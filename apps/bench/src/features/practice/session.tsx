@@ -15,10 +15,10 @@ import {
   type Session,
 } from '@gavrel/core/practice';
 import { router } from 'expo-router';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useDraft } from '../../state/use-draft';
-import { SPACE, useWide } from '../../theme';
+import { SPACE, useTokens, useWide } from '../../theme';
 import { Button, Choice } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
 import { RulingStrip } from '../../ui/ruling-strip';
@@ -64,31 +64,56 @@ function RecordCard({ session }: { session: Session }) {
   );
 }
 
+/** Something that was done, in the place of its key; the focus stays where the key was. */
+function DoneRow({ action, entries, focused }: { action: Action; entries: readonly LoggedEntry[]; focused: boolean }) {
+  const t = useTokens();
+  const row = useRef<View>(null);
+  useEffect(() => {
+    if (focused) row.current?.focus();
+  }, [focused]);
+  return (
+    <View
+      ref={row}
+      tabIndex={-1}
+      testID={`done-${action.replace(/ /g, '-')}`}
+      style={{ borderLeftWidth: 4, borderColor: t.ink, paddingLeft: SPACE, paddingVertical: 4, outlineWidth: 0 }}
+    >
+      <Words bold>{ACTIONS[action].words}</Words>
+      <FoundLines entries={entries} />
+    </View>
+  );
+}
+
 /**
- * Everything that can be done, safe and unsafe side by side: nothing on the keys says which is which. What was found stands under the key
- * that found it.
+ * Everything that can be done, safe and unsafe side by side: nothing on the keys says which is which. What was found stands where the key
+ * was that found it.
  */
 function ActionsCard({ session, onAct }: { session: Session; onAct: (a: Action) => void }) {
   const found = useMemo(() => new Map(foundBy(session).map((w) => [w.action, w.entries])), [session]);
+  const before = useRef(session.actions.length);
+  const last = session.actions.length > before.current ? session.actions[session.actions.length - 1] : undefined;
   return (
     <Card title="What do you do?" right={<Figures>{durationWords(minutesOf(session.actions))}</Figures>} testID="actions">
       {ALL.map((a) => (
-        <View key={a} style={{ gap: 4 }} aria-live="polite">
-          <Button
-            label={ACTIONS[a].words}
-            height={56}
-            disabled={!mayDo(session, a)}
-            onPress={() => onAct(a)}
-            testID={`do-${a.replace(/ /g, '-')}`}
-          >
-            <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignSelf: 'stretch', gap: SPACE }}>
-              <Words bold style={{ flex: 1 }}>
-                {ACTIONS[a].words}
-              </Words>
-              <Figures size={15}>{found.has(a) ? 'done' : durationWords(ACTIONS[a].minutes)}</Figures>
-            </View>
-          </Button>
-          <FoundLines entries={found.get(a) ?? []} />
+        <View key={a} aria-live="polite">
+          {found.has(a) ? (
+            <DoneRow action={a} entries={found.get(a)!} focused={a === last} />
+          ) : (
+            <Button
+              label={ACTIONS[a].words}
+              height={56}
+              disabled={!mayDo(session, a)}
+              onPress={() => onAct(a)}
+              testID={`do-${a.replace(/ /g, '-')}`}
+            >
+              <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignSelf: 'stretch', gap: SPACE }}>
+                <Words bold style={{ flex: 1 }}>
+                  {ACTIONS[a].words}
+                </Words>
+                <Figures size={15}>{durationWords(ACTIONS[a].minutes)}</Figures>
+              </View>
+            </Button>
+          )}
         </View>
       ))}
     </Card>

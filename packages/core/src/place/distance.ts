@@ -3,6 +3,7 @@ import type { PlaceFacts } from '../logbook/fold-place';
 import { FIRE, fireCheck } from '../storage/fire-code';
 import { UNKNOWN } from './may';
 import type { PlaceState } from './state';
+import { figureOf } from '../rules/rule';
 
 /** Distances asked for, m; what a school does not name is left out. */
 export interface Distances {
@@ -14,7 +15,7 @@ export interface Distances {
   readonly source: string;
 }
 
-const fire = (id: string, figure: string) => FIRE.undated(id).figures[figure]!;
+const fire = (id: string, figure: string) => figureOf(FIRE.undated(id), figure);
 const PRACTICE = 'common practice, no source';
 
 /** Whose figures: 3 m, better 5 m by practice; the fire code's; what insurers ask. From memory; the local code decides. */

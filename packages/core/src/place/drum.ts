@@ -6,6 +6,7 @@ import { WASTE } from '../recycling/rules-waste';
 import { yearsLater } from '../recycling/waste';
 import type { Stored } from './stored';
 import { DAY_MS } from '../quantity/day';
+import { figureOf } from '../rules/rule';
 
 /** Days before its last day that a drum's collection is asked for. Our own policy. */
 export const ASK_DAYS = 30;
@@ -32,7 +33,7 @@ export function drumClock(
 ): Clock {
   const began = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
   const since = began[0] ?? null;
-  const year = since ? yearsLater(since, WASTE.undated('waste.us.clock').figures.years!) : null;
+  const year = since ? yearsLater(since, figureOf(WASTE.undated('waste.us.clock'), 'years')) : null;
   const own = since && days !== null ? daysAfter(since, days) : null;
   const until = own !== null && own < year! ? own : year;
   const ask = until ? daysAfter(until, -ASK_DAYS) : null;
@@ -71,7 +72,7 @@ export function balanceOf(c: Pick<Collection, 'weighed' | 'answered'>, packs: re
 /** Kilograms of waste on site by what was weighed, against the figure from which a large handler needs an EPA id. */
 export function handlerKg(packs: readonly PackFacts[]): { readonly kg: number; readonly limit: number } {
   const waste = packs.filter((f) => f.left === null && f.wasteSince !== null);
-  return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: WASTE.undated('waste.us.handler').figures.kg! };
+  return { kg: balanceOf({ answered: null }, waste).weighedKg, limit: figureOf(WASTE.undated('waste.us.handler'), 'kg') };
 }
 
 /**

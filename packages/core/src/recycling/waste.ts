@@ -2,6 +2,7 @@ import type { Condition, Purpose } from '../logbook/entry';
 import type { Region } from '../shipping/facts';
 import { REGION_RULES } from '../shipping/regions';
 import { NEW_LIST, WASTE } from './rules-waste';
+import { figureOf } from '../rules/rule';
 
 export interface WasteAsked {
   readonly condition: Condition;
@@ -55,8 +56,8 @@ export function wasteOf(a: WasteAsked): WasteRuling | null {
     cite('waste.us.clock');
     if (a.condition === 'damaged') cite('waste.us.damaged');
     cite('waste.us.handler');
-    const { years } = WASTE.undated('waste.us.clock').figures;
-    return { code: null, until: a.since ? yearsLater(a.since.slice(0, 10), years!) : null, words, rules };
+    const years = figureOf(WASTE.undated('waste.us.clock'), 'years');
+    return { code: null, until: a.since ? yearsLater(a.since.slice(0, 10), years) : null, words, rules };
   }
   cite(law === 'uk' ? 'waste.uk.code' : 'waste.eu.code');
   if (law !== 'uk') cite('waste.eu.portable');

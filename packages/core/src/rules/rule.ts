@@ -29,6 +29,13 @@ export const asRule = (
   figures: Record<string, number> = {},
 ): Rule => ({ id, title, edition, from, to, source, certainty, figures });
 
+/** A figure of a rule. @throws RangeError where it has none of that name: a limit nobody wrote down limits nothing, and is never guessed. */
+export function figureOf(rule: Rule, name: string): number {
+  const x = rule.figures[name];
+  if (x === undefined) throw new RangeError(`rule ${rule.id} has no figure ${name}`);
+  return x;
+}
+
 export const inForce = (r: Rule, on: string): boolean => (r.from === null || r.from <= on) && (r.to === null || on <= r.to);
 
 /** Rules by id; several dated versions may share one. */
@@ -56,11 +63,11 @@ export class Rulebook {
     return this.byId.get(id)?.find((r) => inForce(r, day));
   }
 
-  /** Figures of the version in force on a day: the only way to a figure. @throws RangeError when none is. */
-  figures(id: string, day: string): Readonly<Record<string, number>> {
+  /** The version in force on a day. @throws RangeError when none is. */
+  inForce(id: string, day: string): Rule {
     const r = this.on(id, day);
     if (!r) throw new RangeError(`rule ${id} is not in force on ${day}`);
-    return r.figures;
+    return r;
   }
 
   /** The rule of an id that has one version without dates. @throws RangeError for any other: ask for the one in force on the day. */

@@ -24,6 +24,7 @@ import { DecisionGraph, type Lying, Trace } from '../shipping/graph';
 import { SHIPPING } from '../shipping/rulebook';
 import type { Open } from '../shipping/stated';
 import { DAY_MS } from '../quantity/day';
+import { figureOf } from '../rules/rule';
 
 /** Words of the matrix, mildest first. */
 export const CELL_WORDS = ['yes', 'split', 'as damaged', 'hold', 'approval', 'no'] as const;
@@ -114,7 +115,7 @@ function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Da
   const tests = facts.evidence.map((e) => e.body.typeTested);
   const said = tests.includes('no') ? 'no' : tests.includes('yes') ? 'yes' : undefined;
   const wh = label.ratedEnergy && value(label.ratedEnergy);
-  const bound = wh === undefined ? undefined : wh / SHIPPING.undated('mass-bound').figures.whPerKg!;
+  const bound = wh === undefined ? undefined : wh / figureOf(SHIPPING.undated('mass-bound'), 'whPerKg');
   const codes = [...new Set(j.findings.map((f) => f.code))];
   // What was rebuilt or opened is another type: a summary of its code says nothing of it.
   const altered = codes.some((c) => c === 'recelled' || c === 'opened');

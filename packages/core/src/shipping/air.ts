@@ -61,7 +61,7 @@ interface Excess {
 function excess(r: Reader, q: Journey): Excess {
   const rule = q.metal ? 'air.969-count' : 'air.966-count';
   r.cite(rule);
-  const spare = r.figures(rule).sets!;
+  const spare = r.figure(rule, 'sets');
   const needed = sets(r);
   const count = packs(r);
   const open = ['package.equipment', 'package.packsPerEquipment'].filter((f) => r.peek(f) === undefined);
@@ -131,15 +131,15 @@ function takenOut(r: Reader, q: Journey, size: 'small' | 'over', beside: Excess)
   // In this package a pack weighs its share of the net weight.
   const each = count.lo === count.hi ? { ...all, lo: all.lo / count.lo, hi: all.hi / count.lo } : mass(r);
   const stay = both(times(beside.most, each), { ...POSITIVE, hi: all.hi });
-  const fits = size === 'small' && r.atMost('package.netKg#stay', r.figures(ruleOf(light(q))).kg!, stay, ['package.netKg']);
+  const fits = size === 'small' && r.atMost('package.netKg#stay', r.figure(ruleOf(light(q)), 'kg'), stay, ['package.netKg']);
   const provision = fits ? light(q) : full(q);
   r.cite(ruleOf(provision));
   return r.leaf('split', provision, q.un, fits);
 }
 
 function packageLimits(r: Reader, q: Journey, size: 'small' | 'over'): Leaf {
-  const lightKg = r.figures(ruleOf(light(q))).kg ?? r.figures(ruleOf(light(q))).cargoKg!;
-  const fullKg = onPassenger(q) ? r.figures(ruleOf(full(q))).passengerKg! : r.figures(ruleOf(full(q))).cargoKg!;
+  const lightKg = r.figures(ruleOf(light(q))).kg ?? r.figure(ruleOf(light(q)), 'cargoKg');
+  const fullKg = onPassenger(q) ? r.figure(ruleOf(full(q)), 'passengerKg') : r.figure(ruleOf(full(q)), 'cargoKg');
   if (size === 'small' && (onPassenger(q) || netAtMost(r, lightKg))) {
     r.cite(ruleOf(light(q)));
     r.say(`at most ${lightKg} kg of packs in a package`);

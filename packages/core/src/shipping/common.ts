@@ -55,15 +55,15 @@ export function batteryMark(r: Reader, q: Journey, rule = 'mark.battery'): boole
   r.cite(rule);
   if (q.placement !== 'in-equipment') return true;
   if (r.peek<boolean>('buttonCell') === true) return false;
-  const f = r.figures(rule);
+  const [cells, batteries] = [r.figure(rule, 'cells'), r.figure(rule, 'batteries')];
   const count = packs(r);
   const packages = r.peek<number>('consignment.packages');
-  if (packages !== undefined && packages > f.packages!) return true;
-  if (count.lo > Math.max(f.cells!, f.batteries!)) return true;
+  if (packages !== undefined && packages > r.figure(rule, 'packages')) return true;
+  if (count.lo > Math.max(cells, batteries)) return true;
   if (packages === undefined || count.hi === Infinity) {
     r.say('the battery mark is waived only for known small numbers: marked, because the counts are not known');
     return true;
   }
-  if (count.hi <= f.batteries!) return false;
-  return count.hi > f.cells! || !isCell(r);
+  if (count.hi <= batteries) return false;
+  return count.hi > cells || !isCell(r);
 }

@@ -59,7 +59,7 @@ function nickel(r: Reader, mode: Mode): Leaf {
   }
   if (mode === 'sea') {
     r.cite('sea.ni-mh');
-    const limit = r.figures('sea.ni-mh').unitKg!;
+    const limit = r.figure('sea.ni-mh', 'unitKg');
     if (loadOver(r, limit) && !nickelExempt(r)) {
       r.say(`over ${limit} kg in a transport unit: UN 3496, ask a trained person`);
       return r.leaf('hold', null, 'UN 3496');

@@ -15,7 +15,7 @@ function damaged(r: Reader, q: Journey): Leaf {
   r.say('each pack in its own inner packaging, leakproof, non-combustible non-conductive fill round it, venting where sealed');
   r.say(`mark DAMAGED/DEFECTIVE ${kind(q)} BATTERIES, class 9A label, transport document`);
   r.say('the document also says "Transport in accordance with special provision 376"');
-  const limit = r.figures(here(q, '376')).netKg!;
+  const limit = r.figure(here(q, '376'), 'netKg');
   r.say(`over ${limit} kg net one pack in each outer packaging`);
   const fits = packs(r).hi <= 1 || r.atMost('package.packs', 1, packs(r)) || netAtMost(r, limit);
   return r.leaf(fits ? 'allowed' : 'split', 'SP376-P908', q.un, false);
@@ -24,7 +24,7 @@ function damaged(r: Reader, q: Journey): Leaf {
 /** A collection scheme whose vehicles keep 333 kg; a heavier load stated is outside it. */
 function scheme(r: Reader, rule: string): boolean {
   const unit = r.peek<number>('consignment.netKgTransportUnit');
-  const limit = r.figures(rule).netKg!;
+  const limit = r.figure(rule, 'netKg');
   return r.peek<boolean>('consignment.collectionScheme') === true && (unit === undefined || unit <= limit);
 }
 
@@ -46,7 +46,7 @@ function household(r: Reader, q: Journey): Leaf | null {
 function collected(r: Reader, q: Journey): Leaf | null {
   if (!scheme(r, 'road.636')) return null;
   const each = mass(r);
-  const limit = r.figures('road.636').massKg!;
+  const limit = r.figure('road.636', 'massKg');
   if (each.lo > limit) return null;
   if (each.hi > limit) {
     r.say(`weigh a pack: up to ${limit * 1000} g each the collection relief (SP 636) is open`);
@@ -98,7 +98,7 @@ function large(r: Reader, q: Journey): Leaf {
 
 function small(r: Reader, q: Journey): Leaf {
   r.cite(here(q, '188'));
-  const gross = r.figures(here(q, '188')).grossKg!;
+  const gross = r.figure(here(q, '188'), 'grossKg');
   const marked = batteryMark(r, q);
   r.say(
     q.placement === 'in-equipment'

@@ -3,6 +3,7 @@ import type { LadderResult } from '../condition/ladder';
 import { type Outcome, type Provision, SEVERITY, type ShippingFacts } from './facts';
 import { both, COUNT, cut, exactly, POSITIVE, type Possible, within } from './possible';
 import type { Probe, Trace } from './graph';
+import { figureOf } from '../rules/rule';
 import { SHIPPING } from './rulebook';
 
 /** What the rules say once every fact they ask for is known. */
@@ -74,6 +75,12 @@ export interface Asked {
   readonly contradictions: readonly Contradiction[];
   /** Day of dispatch. */
   readonly on: string;
+}
+
+/** What a cell and a battery may have at most. */
+export interface SizeLimits {
+  readonly cell: number;
+  readonly battery: number;
 }
 
 /** Reads a fact by its dotted name, or asks for it. Assumptions win over facts: they are the explorer's answers. */
@@ -189,7 +196,17 @@ export class Reader {
 
   /** Figures of a rule in the edition in force on the day of dispatch. @throws RangeError when none is in force. */
   figures(rule: string): Readonly<Record<string, number>> {
-    return SHIPPING.figures(rule, this.asked.on);
+    return SHIPPING.inForce(rule, this.asked.on).figures;
+  }
+
+  /** The limits of a size in a rule: of watt-hours, or of grams of lithium. @throws RangeError as `figure`. */
+  limits(rule: string, of: 'Wh' | 'G'): SizeLimits {
+    return { cell: this.figure(rule, `cell${of}`), battery: this.figure(rule, `battery${of}`) };
+  }
+
+  /** One figure of a rule in the edition in force. @throws RangeError when none is in force, or it has no such figure. */
+  figure(rule: string, name: string): number {
+    return figureOf(SHIPPING.inForce(rule, this.asked.on), name);
   }
 
   cite(rule: string): void {

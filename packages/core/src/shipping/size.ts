@@ -1,14 +1,9 @@
 import { relationOf } from '../coherence/relations';
-import type { Reader } from './leaf';
+import type { Reader, SizeLimits } from './leaf';
 
 const MICRO = 1_000_000;
 
 const FIGURES: readonly string[] = ['ratedEnergy', 'nominalVoltage', 'ratedCapacity'];
-
-export interface SizeLimits {
-  readonly cellWh: number;
-  readonly batteryWh: number;
-}
 
 /** Declared energies in micro-watt-hours: the printed one, and volts times capacity (whole mV times whole mAh). */
 export function energies(r: Reader): number[] {
@@ -39,7 +34,7 @@ export function isCell(r: Reader): boolean {
     const known = (field: string) => at.peek<number>(field);
     const v = known('nominalVoltage');
     if ((known('series') ?? 1) > 1 || (known('parallel') ?? 1) > 1) return true;
-    return v !== undefined && v > at.figures('size.cell').batteryAboveV!;
+    return v !== undefined && v > at.figure('size.cell', 'batteryAboveV');
   });
   return !battery && r.atMost('series', 1) && r.atMost('parallel', 1);
 }
@@ -81,8 +76,8 @@ export function within(r: Reader, limits: SizeLimits): 'small' | 'over' | 'confl
     r.cite('size.conflict');
     return 'conflict';
   }
-  const battery = sideOf(r, limits.batteryWh);
-  const cell = sideOf(r, limits.cellWh);
+  const battery = sideOf(r, limits.battery);
+  const cell = sideOf(r, limits.cell);
   const side = battery === cell ? battery : isCell(r) ? cell : battery;
   if (side !== 'inside') {
     if (side === 'conflict') r.cite('size.conflict');
@@ -90,7 +85,7 @@ export function within(r: Reader, limits: SizeLimits): 'small' | 'over' | 'confl
   }
   if (r.facts.policy?.innerCellLimit && cell !== 'inside') {
     r.cite('size.inner');
-    if (!cellsInside(r, limits.cellWh)) return 'over';
+    if (!cellsInside(r, limits.cell)) return 'over';
   }
   return 'small';
 }
@@ -98,8 +93,7 @@ export function within(r: Reader, limits: SizeLimits): 'small' | 'over' | 'confl
 /** Small enough for the light provisions? */
 export function sizeOf(r: Reader): 'small' | 'over' | 'conflict' {
   r.cite('size.small');
-  const { cellWh, batteryWh } = r.figures('size.small');
-  return within(r, { cellWh: cellWh!, batteryWh: batteryWh! });
+  return within(r, r.limits('size.small', 'Wh'));
 }
 
 /** Grams of lithium at most a limit? A button cell without a figure counts as small. */
@@ -109,17 +103,16 @@ function gramsAtMost(r: Reader, limit: number): boolean {
 }
 
 /** Within the lithium content of a class, g? Cell or battery is asked only where it matters. */
-export function metalWithin(r: Reader, cellG: number, batteryG: number): boolean {
-  if (gramsAtMost(r, cellG)) return true;
-  return gramsAtMost(r, batteryG) && !isCell(r);
+export function metalWithin(r: Reader, { cell, battery }: SizeLimits): boolean {
+  if (gramsAtMost(r, cell)) return true;
+  return gramsAtMost(r, battery) && !isCell(r);
 }
 
 /** Small by lithium content, for lithium-metal cells. */
 export function metalSize(r: Reader): 'small' | 'over' | 'conflict' {
   r.cite('size.metal');
   if (sizeConflict(r)) return 'conflict';
-  const { cellG, batteryG } = r.figures('size.metal');
-  return metalWithin(r, cellG!, batteryG!) ? 'small' : 'over';
+  return metalWithin(r, r.limits('size.metal', 'G')) ? 'small' : 'over';
 }
 
 /** The latest day a date of manufacture can mean; missing counts as new. */
@@ -132,8 +125,8 @@ function latestDay(madeOn: string | undefined): string {
 export function markDuty(r: Reader, small: boolean): 'met' | 'not small' | 'hold' {
   const before = (year: number) =>
     r.derive(`made before ${year}`, (at) => latestDay(at.peek<string>('madeOn')) < `${year}-01-01`);
-  const since = r.figures('mark.188').sinceYear!;
-  const after = r.figures('mark.348').afterYear!;
+  const since = r.figure('mark.188', 'sinceYear');
+  const after = r.figure('mark.348', 'afterYear');
   if (before(small ? since : after + 1)) return 'met';
   if (isCell(r)) return 'met';
   if (r.need<boolean>('energyMarked', [true, false])) return 'met';

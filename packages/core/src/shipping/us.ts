@@ -1,5 +1,5 @@
 import { batteryMark, conflictHold, type Journey, markHold, typeTest } from './common';
-import { type Leaf, mostSevere, type Reader } from './leaf';
+import { type Leaf, mostSevere, type Reader, type SizeLimits } from './leaf';
 import { grossAtMost, netAtMost, packs } from './package';
 import { energies, isCell, markDuty, metalWithin, sizeConflict, sizeOf, within } from './size';
 
@@ -14,17 +14,15 @@ const TEXT = {
 };
 
 function usSize(r: Reader, q: Journey): UsSize | 'conflict' {
-  const f = r.figures('us.c-iv');
   if (q.metal) {
     r.cite('size.metal');
     if (sizeConflict(r)) return 'conflict';
-    const small = r.figures('size.metal');
-    if (metalWithin(r, small.cellG!, small.batteryG!)) return 'small';
-    return metalWithin(r, f.cellG!, f.batteryG!) ? 'middle' : 'over';
+    if (metalWithin(r, r.limits('size.metal', 'G'))) return 'small';
+    return metalWithin(r, r.limits('us.c-iv', 'G')) ? 'middle' : 'over';
   }
   const small = sizeOf(r);
   if (small !== 'over') return small;
-  const middle = within(r, { cellWh: f.cellWh!, batteryWh: f.batteryWh! });
+  const middle = within(r, r.limits('us.c-iv', 'Wh'));
   return middle === 'small' ? 'middle' : middle;
 }
 
@@ -35,27 +33,25 @@ function usSize(r: Reader, q: Journey): UsSize | 'conflict' {
 function possibleSizes(r: Reader, q: Journey): ReadonlySet<UsSize> {
   const known = r.known(() => usSize(r, q));
   if (known !== null && known !== 'conflict') return new Set([known]);
-  const middle = r.figures('us.c-iv');
   const cell = r.known(() => isCell(r));
   const shapes = cell === null || sizeConflict(r) ? [true, false] : [cell];
   if (q.metal) {
     const grams = r.peek<number>('lithiumContent');
-    const small = r.figures('size.metal');
-    const of = (x: number, one: boolean) =>
-      classOf(x, one ? small.cellG! : small.batteryG!, one ? middle.cellG! : middle.batteryG!);
-    return new Set(grams === undefined ? [] : shapes.map((one) => of(grams, one)));
+    const [small, middle] = [r.limits('size.metal', 'G'), r.limits('us.c-iv', 'G')];
+    return new Set(grams === undefined ? [] : shapes.map((one) => classOf(grams, one, small, middle)));
   }
-  const small = r.figures('size.small');
+  const [small, middle] = [r.limits('size.small', 'Wh'), r.limits('us.c-iv', 'Wh')];
   const inner = r.facts.policy?.innerCellLimit === true;
-  const of = (e: number, one: boolean): UsSize => {
-    // The strict reading may take the cells of a battery for the limit: then nothing is lighter than it might be.
-    if (!one && inner) return 'over';
-    return classOf(e / 1e6, one ? small.cellWh! : small.batteryWh!, one ? middle.cellWh! : middle.batteryWh!);
-  };
+  // The strict reading may take the cells of a battery for the limit: then nothing is lighter than it might be.
+  const of = (e: number, one: boolean): UsSize => (!one && inner ? 'over' : classOf(e / 1e6, one, small, middle));
   return new Set(energies(r).flatMap((e) => shapes.map((one) => of(e, one))));
 }
 
-const classOf = (x: number, small: number, middle: number): UsSize => (x <= small ? 'small' : x <= middle ? 'middle' : 'over');
+/** @param one it is a cell, not a battery. */
+function classOf(x: number, one: boolean, small: SizeLimits, middle: SizeLimits): UsSize {
+  const of = (limits: SizeLimits) => (one ? limits.cell : limits.battery);
+  return x <= of(small) ? 'small' : x <= of(middle) ? 'middle' : 'over';
+}
 
 /** Damaged: one pack in each outer packaging. */
 function damaged(r: Reader, q: Journey): Leaf {
@@ -65,7 +61,7 @@ function damaged(r: Reader, q: Journey): Leaf {
   r.say(
     `mark "Damaged/defective lithium ${q.metal ? 'metal' : 'ion'} battery", letters of 12 mm, class 9, papers; highway, rail or vessel only`,
   );
-  const one = r.atMost('package.packs', r.figures('us.f').packs!, packs(r));
+  const one = r.atMost('package.packs', r.figure('us.f', 'packs'), packs(r));
   return r.leaf(one ? 'allowed' : 'split', '173.185(f)', q.un, false);
 }
 
@@ -88,7 +84,7 @@ function recycling(r: Reader, q: Journey): Leaf {
 function texts(r: Reader, q: Journey, size: 'small' | 'middle'): void {
   r.cite(size === 'small' ? 'us.c' : 'us.c-iv');
   if (size === 'middle') return r.say(TEXT.middle());
-  const kg = r.figures('us.c').textNetKg!;
+  const kg = r.figure('us.c', 'textNetKg');
   if (q.placement === 'loose') r.say(TEXT.small(q.metal));
   else if (r.known(() => netAtMost(r, kg)) !== true) r.say(`over ${kg} kg of packs in it: ${TEXT.small(q.metal)}`);
 }
@@ -96,7 +92,7 @@ function texts(r: Reader, q: Journey, size: 'small' | 'middle'): void {
 /** Loose packages have a limit of their own. */
 function limited(r: Reader, q: Journey, provision: '173.185(c)' | '173.185(c)(1)(iv)' | '173.185(d)', marked: boolean): Leaf {
   if (q.placement !== 'loose') return r.leaf('allowed', provision, q.un, marked);
-  const gross = r.figures('us.c').grossKg!;
+  const gross = r.figure('us.c', 'grossKg');
   r.say(`at most ${gross} kg gross in a package`);
   return r.leaf(grossAtMost(r, gross) ? 'allowed' : 'split', provision, q.un, marked);
 }

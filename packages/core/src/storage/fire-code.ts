@@ -1,4 +1,4 @@
-import { asRule, type Rule, Rulebook } from '../rules/rule';
+import { figureOf, asRule, type Rule, Rulebook } from '../rules/rule';
 
 const IFC = 'International Fire Code 2024 §320';
 
@@ -32,23 +32,23 @@ export interface FireLine {
 
 /** What of these groups is beyond the thresholds, or not known to be within them. Empty never means allowed: the local code decides. */
 export function fireCheck(groups: readonly StoredGroup[]): FireLine[] {
-  const f = (id: string) => FIRE.undated(id).figures;
+  const f = (id: string, name: string) => figureOf(FIRE.undated(id), name);
   const out: FireLine[] = [];
   const volumes = groups.map((g) => g.litres);
   const total = volumes.reduce<number>((sum, v) => sum + (v ?? 0), 0);
-  if (total > f('fire.permit').litres!) out.push({ rule: 'fire.permit', words: `${Math.round(total)} l in all: a permit` });
+  if (total > f('fire.permit', 'litres')) out.push({ rule: 'fire.permit', words: `${Math.round(total)} l in all: a permit` });
   groups.forEach((g, i) => {
     const name = `group ${i + 1}`;
     if (g.litres === undefined) out.push({ rule: 'fire.group', words: `${name}: volume not known` });
-    else if (g.litres > f('fire.group').litres!)
+    else if (g.litres > f('fire.group', 'litres'))
       out.push({ rule: 'fire.group', words: `${name}: ${g.litres} l is too much for one` });
-    const need = g.combustibleBeside === false ? f('fire.apart').metres! : f('fire.apart').combustible!;
+    const need = g.combustibleBeside === false ? f('fire.apart', 'metres') : f('fire.apart', 'combustible');
     if (groups.length > 1 || g.combustibleBeside !== false) {
       if (g.apart === undefined) out.push({ rule: 'fire.apart', words: `${name}: distance not known` });
       else if (g.apart < need) out.push({ rule: 'fire.apart', words: `${name}: ${g.apart} m, ${need} m are asked for` });
     }
     if (g.toExit === undefined) out.push({ rule: 'fire.exit', words: `${name}: distance to the exit not known` });
-    else if (g.toExit < f('fire.exit').metres!) out.push({ rule: 'fire.exit', words: `${name}: ${g.toExit} m from the exit` });
+    else if (g.toExit < f('fire.exit', 'metres')) out.push({ rule: 'fire.exit', words: `${name}: ${g.toExit} m from the exit` });
   });
   return out;
 }

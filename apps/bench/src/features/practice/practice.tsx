@@ -1,12 +1,13 @@
 import { endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
 import { router } from 'expo-router';
 import { Pressable, View } from 'react-native';
+import { saveFile } from '../../device/picture';
 import { SPACE, useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Column } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PracticeBand } from './band';
-import { calibrationOf, lastOf, nextScenario, type PracticeRecord, seedOf } from './record';
+import { calibrationOf, lastOf, nextScenario, practiceCsv, type PracticeRecord, seedOf } from './record';
 import { useRecord } from './use-record';
 import { calibrationWords, playedWords } from './words';
 
@@ -78,6 +79,14 @@ export function Practice() {
           </Card>
         ) : null}
         <Words bold testID="practice-done">{`${done} of ${SCENARIOS.length} all right the last time`}</Words>
+        {record.played.length > 0 ? (
+          <Button
+            label="Save my record as CSV"
+            height={56}
+            onPress={() => saveFile('practice.csv', new Blob([practiceCsv(record.played)], { type: 'text/csv' }))}
+            testID="practice-csv"
+          />
+        ) : null}
         {GRADES.map((grade) => {
           const all = SCENARIOS.filter((s) => s.grade === grade);
           return (

@@ -1,6 +1,15 @@
 import { act, type Action, debrief, endless, placeBet, rulingOf, SCENARIOS, type Session } from '@gavrel/core/practice';
 import fc from 'fast-check';
-import { calibrationOf, lastOf, nextScenario, NOTHING_YET, type PracticeRecord, scenarioOf, withSession } from './record';
+import {
+  calibrationOf,
+  lastOf,
+  nextScenario,
+  NOTHING_YET,
+  practiceCsv,
+  type PracticeRecord,
+  scenarioOf,
+  withSession,
+} from './record';
 import { durationWords } from './words';
 
 const DAY = 86_400_000;
@@ -50,6 +59,15 @@ test('there is always something to practise, whatever was practised, with any cl
     ),
     { numRuns: 25 },
   );
+});
+
+test('the record as a table: one line a session, titles with commas in one cell', () => {
+  const smell = SCENARIOS.find((s) => s.title.includes(','))!;
+  const r = after(after(NOTHING_YET, played(smell, smell.expert), T0), played(first, first.careless), T0 + DAY);
+  const lines = practiceCsv(r.played).split('\r\n');
+  expect(lines).toHaveLength(3);
+  expect(lines[1]).toBe(`2026-11-02T07:59:00.000Z,2026-11-02T08:00:00.000Z,"${smell.title}",signs,0,yes,yes,90,yes`);
+  expect(lines[2]).toContain(`,${first.title},label and sums,1,`);
 });
 
 test('an address names one scenario or none', () => {

@@ -1,3 +1,4 @@
+import { writeList } from '@gavrel/core/batch';
 import { type Debrief, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
 import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
 
@@ -102,3 +103,26 @@ export function calibrationOf(played: readonly Played[]): Calibration[] {
   }
   return [...by.values()].sort((a, b) => a.sure - b.sure);
 }
+
+const COLUMNS = ['begun', 'ended', 'scenario', 'grade', 'unsafe acts', 'found', 'all right', 'sure %', 'bet right'] as const;
+
+/** What was practised as CSV, the oldest first: for whoever must show it. */
+export const practiceCsv = (played: readonly Played[]): string =>
+  writeList(
+    COLUMNS,
+    played.map((p) => {
+      const of = scenarioOf(p.scenario);
+      const yes = (x: boolean) => (x ? 'yes' : 'no');
+      return [
+        p.begun,
+        p.at,
+        of?.title ?? p.scenario,
+        of?.grade ?? '',
+        String(p.harm),
+        yes(p.found),
+        yes(p.full),
+        p.bet ? String(Math.round(p.bet.sure * 100)) : '',
+        p.bet ? yes(p.bet.right) : '',
+      ];
+    }),
+  );

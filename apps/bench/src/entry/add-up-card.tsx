@@ -34,7 +34,7 @@ const READ: Readonly<Record<string, readonly ['volts' | 'mass', string]>> = {
 };
 
 /** What only a count of the cells settles. */
-const COUNTED: ReadonlySet<string> = new Set(['label-series', 'label-designation', 'label-limit', 'meter-series']);
+const COUNTED: ReadonlySet<string> = new Set(['label-series', 'label-designation', 'label-limit', 'meter-series', 'set-series']);
 
 /** A value of a label as people read it. */
 const valueWords = (v: unknown): string =>

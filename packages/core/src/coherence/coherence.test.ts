@@ -50,6 +50,12 @@ describe('relations', () => {
       { chemistry: 'none', nominalVoltage: undefined, ratedCapacity: undefined, ratedEnergy: undefined },
     ],
     ['chemistry-volts', { nominalVoltage: v('5.0'), series: undefined }, { nominalVoltage: v('7.4'), series: undefined }],
+    ['set-series', { cellSets: [3, 4] }, { cellSets: [3] }],
+    [
+      'set-series',
+      { series: undefined, nominalVoltage: v('7.4'), cellSets: [1] },
+      { series: undefined, nominalVoltage: undefined, cellSets: [1] },
+    ],
     ['meter-series', { packVolts: [v('13.9')] }, { packVolts: [v('13.8')] }],
     [
       'mass-energy',

@@ -8,6 +8,7 @@ export type RelationId =
   | 'label-limit'
   | 'chemistry-volts'
   | 'meter-series'
+  | 'set-series'
   | 'meter-family-unknown'
   | 'pack-is-not-cell'
   | 'no-limit-known'

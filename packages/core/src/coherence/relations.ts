@@ -1,5 +1,5 @@
 import { parseDesignation } from '../pack/designation';
-import { METAL_VOLTS, NI_MH_VOLTS, seriesOfNominal, seriesSources } from '../pack/series';
+import { METAL_VOLTS, NI_MH_VOLTS, seriesCandidates, seriesOfNominal, seriesSources } from '../pack/series';
 import type { Contradiction, Relation, RelationId } from './relation';
 
 import type { StatedFacts } from './stated';
@@ -262,6 +262,18 @@ function meterSeries(f: StatedFacts): Contradiction[] {
   );
 }
 
+function setSeries(f: StatedFacts): Contradiction[] {
+  const named = seriesSources(f).filter((s) => s.allows.length > 0);
+  const allowed = seriesCandidates(f);
+  const n = f.cellSets?.find((of) => !allowed.includes(of));
+  if (n === undefined || named.length === 0) return [];
+  return one(
+    'set-series',
+    ['series', 'cellVolts'],
+    `${named[0]!.words()}, but ${n === 1 ? 'one cell was' : `${n} cells were`} read: count the cells`,
+  );
+}
+
 /** Every relation of the trade that facts of one pack, one row or one package must keep. The order is the order in which they are told. */
 export const RELATIONS: readonly Relation[] = [
   {
@@ -391,6 +403,17 @@ export const RELATIONS: readonly Relation[] = [
     effect: 'judged',
     of: 'pack',
     check: meterSeries,
+  },
+  {
+    id: 'set-series',
+    ties: ['cellVolts', 'series', 'nominalVoltage', 'designation', 'limitedChargeVoltage'],
+    must: 'a set of cell voltages has as many cells as the label has in series',
+    tolerance: EXACT,
+    reason: COUNTED,
+    certainty: 'certain',
+    effect: 'size',
+    of: 'pack',
+    check: setSeries,
   },
   {
     id: 'meter-family-unknown',

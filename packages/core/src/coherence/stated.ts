@@ -19,6 +19,8 @@ export interface StatedFacts extends StatedLabel {
   readonly mass?: Stated;
   /** Pack volts as measured. */
   readonly packVolts?: readonly Stated[];
+  /** How many cells each set of cell voltages says that the pack has. */
+  readonly cellSets?: readonly number[];
   readonly stateOfCharge?: number;
   readonly findings?: readonly string[];
   readonly cleared?: boolean | readonly string[];

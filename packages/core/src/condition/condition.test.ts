@@ -19,6 +19,32 @@ const cell = (point: string, digits: string, more: Partial<ReadingBody> = {}) =>
 const gauge = (body: GaugeBody) => entry('gauge-read', body, { minutes: 6 });
 const withoutGauge = () => soundPack().filter((e) => e.kind !== 'gauge-read');
 
+// The label of these packs says 11.4 V and 5000 mAh: three in series.
+describe('cells that were counted while they were read', () => {
+  const cells = (n: number, low = '3.800') => {
+    const set = { id: 'd0000000-0000-4000-8000-000000000001', of: n };
+    return Array.from({ length: n }, (_, i) => cell(String(i + 1), i === 0 ? low : '3.800', { set }));
+  };
+  test('as many as the label says: nothing to settle; one more or fewer: unproven, and nothing travels by its size', () => {
+    expect(judged([...withoutGauge(), ...cells(3)]).condition).toBe('sound');
+    for (const n of [2, 4]) {
+      const j = judged([...withoutGauge(), ...cells(n)]);
+      expect(j.condition).toBe('unproven');
+      expect(j.contradictions.map((c) => c.relation)).toEqual(['set-series']);
+      expect(j.open[0]).toMatch(`but ${n} cells were read: count the cells`);
+      const r = rule(foldPack(PACK, [...withoutGauge(), ...cells(n)])!, DEFAULT_POLICY, NOW, ON);
+      expect(r.cells.filter((c) => c.purpose === 'use').map((c) => c.word)).not.toContain('yes');
+    }
+  });
+  test('a danger in them stays one, whatever the label counts', () => {
+    expect(judged([...withoutGauge(), ...cells(4, '0.900')]).condition).toBe('damaged');
+  });
+  test('a label that says nothing of the cells is not contradicted', () => {
+    const bare = withoutGauge().filter((e) => e.kind !== 'label-read');
+    expect(judged([...bare, ...cells(4)]).contradictions).toEqual([]);
+  });
+});
+
 describe('what the label lets us know', () => {
   test.each([
     ['the charge limit fixes the family', { nominalVoltage: '11.55', limitedChargeVoltage: '13.2' }, 3, 'HV440', 4.4],

@@ -6,7 +6,7 @@ import { LOOK_GROUPS } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { canonical } from '../logbook/ids';
 import type { LabelBody } from '../pack/label';
-import { type Nature, naturesOf } from '../pack/nature';
+import { type Nature, natureOf, naturesOf } from '../pack/nature';
 import { statedLabel } from '../pack/series';
 import type { Limit } from '../quantity/limit';
 import { expanded } from '../quantity/uncertainty';
@@ -18,6 +18,7 @@ import { ladder, RANK } from './ladder';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
 import { latest, seriesOf } from './series';
+import { cellSets } from './sets';
 import { DAY_MS } from '../quantity/day';
 
 /** A finding as it stands now. */
@@ -132,9 +133,17 @@ function activeFindings(facts: PackFacts, measured: readonly { code: string; ent
   });
 }
 
-/** The layouts that may be the true one: each that the merged label allows, then each that a single reading of it would give. */
+/** How many cells the sets of cell voltages say that the pack has, each once. */
+const countsOf = (facts: PackFacts): number[] => [...new Set(cellSets(facts).flatMap((s) => s.of ?? []))];
+
+/**
+ * The layouts that may be the true one: each that the merged label allows, each count of cells that was read against it, then each that a
+ * single reading of the label would give.
+ */
 function layoutsOf(facts: PackFacts, label: MergedLabel): Nature[] {
-  const all = naturesOf(label.all);
+  const labelled = naturesOf(label.all);
+  const counted = labelled[0]!.candidates.length === 0 ? [] : countsOf(facts).filter((n) => !labelled[0]!.candidates.includes(n));
+  const all = [...labelled, ...counted.map((n) => natureOf(label.all, n))];
   if (label.disputed.length === 0) return all;
   const seen = new Set(all.map((n) => canonical(n)));
   for (const n of facts.labels.flatMap((l) => naturesOf({ ...label.all, ...l.body }))) {
@@ -162,6 +171,7 @@ function statedOf(
       half: expanded(s.u),
       words: `${s.mean.toFixed(2)} V`,
     })),
+    cellSets: countsOf(facts),
     findings: codes,
     swelling: policy.swelling,
   };

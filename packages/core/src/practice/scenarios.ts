@@ -24,7 +24,7 @@ export const SCENARIOS: readonly Written[] = [
     story: 'A pack with a fresh label. Through the wrap one feels where a cell ends and the next begins.',
     seed: 102,
     faults: ['re-celled'],
-    expert: ['look', 'label', 'gauge'],
+    expert: ['look', 'label', 'cells'],
     careless: ['look', 'label'],
   },
   {

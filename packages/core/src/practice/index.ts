@@ -2,7 +2,7 @@ export { type Action, ACTIONS, type Harm, SHORTCUTS } from './actions';
 export * from './judged';
 export { type Act, ACTS } from './measure';
 export * from './random';
-export { endless, type Grade, GRADES, type Scenario } from './scenario';
+export { DIFFICULTIES, type Difficulty, endless, type Grade, GRADES, type Scenario } from './scenario';
 export { SCENARIOS } from './scenarios';
 export {
   act,

@@ -1,6 +1,6 @@
 import type { Action } from './actions';
 import { randomOf } from './random';
-import { type Fault, packWith, simulate, type TruePack } from './world';
+import { type Fault, packWith, type TruePack } from './world';
 
 /** What is practised, easiest first. */
 export const GRADES = ['label and sums', 'measuring', 'swelling', 'signs', 'judging', 'the bad day'] as const;
@@ -32,14 +32,57 @@ const STORIES = [
   'The machine ran hot, says the owner, and that is all.',
 ] as const;
 
-/** A pack nobody wrote a story for; the same seed is the same pack. One in fifteen reacts as it comes in. */
-export function endless(seed: number): Scenario {
+/** How hard an endless pack is: what is wrong is seen, or measured, or hides near a limit, behind another fault or in time. */
+export const DIFFICULTIES = ['plain', 'measured', 'subtle'] as const;
+export type Difficulty = (typeof DIFFICULTIES)[number];
+
+const HIDDEN: Readonly<Record<Difficulty, readonly (readonly Fault[])[]>> = {
+  plain: [['dent'], ['puncture'], ['liquid'], ['smell'], ['swollen']],
+  measured: [
+    ['dead cell'],
+    ['deep discharge'],
+    ['over-charge'],
+    ['imbalance'],
+    ['hot'],
+    ['counterfeit'],
+    ['re-celled'],
+    ['gauge failed'],
+    ['swollen'],
+  ],
+  subtle: [
+    ['swollen'],
+    ['leaking at rest'],
+    ['imbalance', 'counterfeit'],
+    ['swollen', 're-celled'],
+    ['gauge failed', 'leaking at rest'],
+  ],
+};
+/** Growth of a swollen pack by difficulty, %: felt by hand, by calliper, by calliper just beyond what it can tell. */
+const GROWTH: Readonly<Record<Difficulty, readonly [number, number]>> = {
+  plain: [14, 35],
+  measured: [9, 11.5],
+  subtle: [8.2, 8.8],
+};
+/** Of the endless packs so many have something wrong. */
+const WRONG = 0.6;
+
+/** A pack nobody wrote a story for; the same seed is the same pack. One in fifteen reacts as it comes in. @param seed a whole number from 0. */
+export function endless(seed: number, difficulty: Difficulty): Scenario {
   const r = randomOf(seed);
   const reacting = r.chance(1 / 15);
   const story = reacting ? 'Somebody puts it on the bench. It hisses.' : r.pick(STORIES);
-  const { faults } = simulate(r);
-  const about = { id: `endless-${seed}`, grade: reacting ? 'the bad day' : 'judging', title: `Pack ${seed % 10_000}` } as const;
-  return { ...about, story, seed, faults: reacting ? [] : faults, ...(reacting && { reacting: true as const }) };
+  const faults = !reacting && r.chance(WRONG) ? r.pick(HIDDEN[difficulty]) : [];
+  const growth = r.between(...GROWTH[difficulty]);
+  return {
+    id: `endless-${difficulty}-${seed}`,
+    grade: reacting ? 'the bad day' : 'judging',
+    title: `Pack ${seed % 10_000}`,
+    story,
+    seed,
+    faults,
+    ...(faults.includes('swollen') && { set: { growth } }),
+    ...(reacting && { reacting: true as const }),
+  };
 }
 
 /** A scenario with the two ways through it that are tried. */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { RANK } from '../condition/ladder';
 import { CONDITIONS } from '../logbook/entry';
 import { type Action, ACTIONS } from './actions';
-import { endless, GRADES, packOf, type Scenario } from './scenario';
+import { DIFFICULTIES, endless, GRADES, packOf, type Scenario } from './scenario';
 import { SCENARIOS } from './scenarios';
 import { act, begin, debrief, foundBy, harmsOf, isOver, mayDo, placeBet, rulingOf, type Session } from './session';
 import { dangerous } from './world';
@@ -14,7 +14,8 @@ const ended = (s: Scenario, actions: readonly Action[]) => {
   return debrief(placeBet(played, { condition: rulingOf(played).judgement.condition, sure: 0.9 }));
 };
 const ANY = fc.shuffledSubarray(Object.keys(ACTIONS) as Action[]);
-const SEED = fc.integer({ min: 1, max: 2 ** 30 });
+const SEED = fc.integer({ min: 0, max: 2 ** 30 });
+const HARD = fc.constantFrom(...DIFFICULTIES);
 
 describe.each(SCENARIOS.map((s) => [s.id, s] as const))('%s', (_id, s) => {
   test('an expert has full marks, and what was done is all that is needed', () => {
@@ -38,8 +39,8 @@ test('ids are each others, every grade has something, and no title or story name
 
 test('whatever is done in whatever order: no danger ends sound with everything read, and a session opened again is the same', () => {
   fc.assert(
-    fc.property(SEED, ANY, (seed, actions) => {
-      const s = endless(seed);
+    fc.property(SEED, HARD, ANY, (seed, hard, actions) => {
+      const s = endless(seed, hard);
       const played = play(s, actions);
       const again = JSON.parse(JSON.stringify(played)) as Session;
       expect(foundBy(again)).toEqual(foundBy(played));
@@ -58,8 +59,8 @@ test('whatever is done in whatever order: no danger ends sound with everything r
 
 test('the quickest ways lead where the whole record leads, and none is quicker', () => {
   fc.assert(
-    fc.property(SEED, (seed) => {
-      const s = endless(seed);
+    fc.property(SEED, HARD, (seed, hard) => {
+      const s = endless(seed, hard);
       const { ways, settled } = debrief(begin(s));
       for (const w of ways) expect(rulingOf({ scenario: s, actions: w.acts, bet: null }).judgement.condition).toBe(settled);
       expect([...ways].sort((a, b) => a.minutes - b.minutes)).toEqual(ways);
@@ -72,9 +73,10 @@ test('more looking never makes a danger milder', () => {
   fc.assert(
     fc.property(
       SEED,
+      HARD,
       fc.shuffledSubarray(['look', 'label', 'weigh', 'temperature', 'thickness', 'gauge', 'cells'] as Action[]),
-      (seed, acts) => {
-        const s = endless(seed);
+      (seed, hard, acts) => {
+        const s = endless(seed, hard);
         if (s.reacting) return;
         let worst = 0;
         for (let n = 1; n <= acts.length; n++) {
@@ -105,4 +107,17 @@ test('the same shortcut hurts with a fault in the pack and is told off without',
   expect([harm(bad!).ends, harm(good!).ends]).toEqual([true, false]);
   expect(mayDo(play(bad!, ['charge']), 'look')).toBe(false);
   expect(mayDo(play(good!, ['charge']), 'look')).toBe(true);
+});
+
+test('the harder, the fewer a look, the label, the scale and the gauge find out; what is plain a look finds alone', () => {
+  const found = (hard: (typeof DIFFICULTIES)[number], acts: readonly Action[]) => {
+    const all = Array.from({ length: 120 }, (_, seed) => endless(seed, hard)).filter((s) => s.faults.length > 0);
+    expect(all.length).toBeGreaterThan(40);
+    return all.filter((s) => ended(s, acts).found).length / all.length;
+  };
+  const [plain, measured, subtle] = DIFFICULTIES.map((hard) => found(hard, ['look', 'label', 'weigh', 'gauge']));
+  expect(found('plain', ['look'])).toBe(1);
+  expect(plain).toBeGreaterThan(measured!);
+  expect(measured).toBeGreaterThan(subtle!);
+  expect(subtle).toBeGreaterThan(0);
 });

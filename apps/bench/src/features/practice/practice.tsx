@@ -1,15 +1,22 @@
-import { endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
+import { DIFFICULTIES, type Difficulty, endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
 import { router } from 'expo-router';
 import { Pressable, View } from 'react-native';
 import { saveFile } from '../../device/picture';
 import { SPACE, useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
-import { Card, Column } from '../../ui/frame';
+import { Card, Column, Row } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PracticeBand } from './band';
 import { calibrationOf, lastOf, nextScenario, practiceCsv, type PracticeRecord, seedOf } from './record';
 import { useRecord } from './use-record';
 import { calibrationWords, playedWords } from './words';
+
+/** Where what is wrong is found. */
+const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
+  plain: 'to be seen',
+  measured: 'to be measured',
+  subtle: 'well hidden',
+};
 
 const open = (s: Scenario) => router.push(`/practice/${s.id}`);
 
@@ -65,12 +72,19 @@ export function Practice() {
           onPress={() => open(next)}
           testID="practice-next"
         />
-        <Button
-          label="A pack nobody wrote a story for"
-          height={56}
-          onPress={() => open(endless(seedOf(new Date())))}
-          testID="practice-endless"
-        />
+        <Card title="A pack nobody wrote a story for">
+          <Row>
+            {DIFFICULTIES.map((d) => (
+              <Button
+                key={d}
+                label={DIFFICULTY_WORDS[d]}
+                height={56}
+                onPress={() => open(endless(seedOf(new Date()), d))}
+                testID={`practice-${d}`}
+              />
+            ))}
+          </Row>
+        </Card>
         {calibration.length > 0 ? (
           <Card title="Your bets" testID="calibration">
             {calibration.map((c) => (

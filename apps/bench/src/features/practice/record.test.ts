@@ -71,8 +71,18 @@ test('the record as a table: one line a session, titles with commas in one cell'
 });
 
 test('an address names one scenario or none', () => {
-  expect(scenarioOf('endless-42')).toEqual(endless(42));
-  for (const id of ['', 'endless-', 'endless--1', 'endless-99999999999', 'x', '../more']) expect(scenarioOf(id)).toBeNull();
+  expect(scenarioOf('endless-subtle-42')).toEqual(endless(42, 'subtle'));
+  for (const id of [
+    '',
+    'endless-',
+    'endless-42',
+    'endless-plain--1',
+    'endless-odd-4',
+    'endless-plain-99999999999',
+    'x',
+    '../more',
+  ])
+    expect(scenarioOf(id)).toBeNull();
 });
 
 test.each([

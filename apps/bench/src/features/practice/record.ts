@@ -1,5 +1,5 @@
 import { writeList } from '@gavrel/core/batch';
-import { type Debrief, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
+import { type Debrief, DIFFICULTIES, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
 import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
 
 /** One session as it ended. */
@@ -74,7 +74,7 @@ export const lastOf = (r: PracticeRecord, id: string): Played | undefined =>
 export function nextScenario(r: PracticeRecord, now: Date): Scenario {
   const due = SCENARIOS.filter((s) => r.cards[s.id] && Date.parse(r.cards[s.id]!.due) <= now.getTime());
   const [longest] = [...due].sort((a, b) => Date.parse(r.cards[a.id]!.due) - Date.parse(r.cards[b.id]!.due));
-  return longest ?? SCENARIOS.find((s) => !r.cards[s.id]) ?? endless(seedOf(now));
+  return longest ?? SCENARIOS.find((s) => !r.cards[s.id]) ?? endless(seedOf(now), 'subtle');
 }
 
 /** A pack of its own for every moment. */
@@ -82,8 +82,9 @@ export const seedOf = (now: Date): number => Math.floor(now.getTime() / 1000) % 
 
 /** The scenario of an address; null where nobody wrote one of that name. */
 export function scenarioOf(id: string): Scenario | null {
-  const seed = /^endless-(\d{1,10})$/.exec(id)?.[1];
-  return seed !== undefined ? endless(Number(seed)) : (SCENARIOS.find((s) => s.id === id) ?? null);
+  const [, hard, seed] = /^endless-([a-z]+)-(\d{1,10})$/.exec(id) ?? [];
+  const difficulty = DIFFICULTIES.find((d) => d === hard);
+  return difficulty && seed !== undefined ? endless(Number(seed), difficulty) : (SCENARIOS.find((s) => s.id === id) ?? null);
 }
 
 /** How often one was right where one said to be so sure. */

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
-import { axe, device, openWorld, printedBy, signIn, type World } from './harness';
+import { axe, choose, device, openWorld, printedBy, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -17,11 +17,6 @@ async function scan(page: Page, tag: string): Promise<void> {
 }
 const until = (page: Page, words: RegExp) =>
   page.waitForFunction((w: string) => new RegExp(w).test(document.body.innerText), {}, words.source);
-const choose = (page: Page, words: string) =>
-  page.evaluate(
-    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
-    words,
-  );
 
 test('packed by scan without the server, weighed, handed over, refused: back and unproven', async () => {
   const { page, context, noise } = await device(world, PHONE);

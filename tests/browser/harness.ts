@@ -136,3 +136,10 @@ export async function printedBy(page: Page, act: () => Promise<void>): Promise<s
   const made = await page.waitForFunction(() => (window as unknown as { printed?: string }).printed);
   return (await made.jsonValue())!;
 }
+
+/** Chooses what stands on one of the keys of a choice. */
+export const choose = (page: Page, words: string): Promise<void> =>
+  page.evaluate(
+    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
+    words,
+  );

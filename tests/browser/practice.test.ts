@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { byId, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
-import { axe, device, openWorld, signIn, type World } from './harness';
+import { axe, choose, device, openWorld, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -25,12 +25,6 @@ const real = (page: Page) =>
       });
     return { last, outbox: await count('outbox'), entries: await count('entries') };
   });
-
-const choose = (page: Page, words: string) =>
-  page.evaluate(
-    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
-    words,
-  );
 
 test('a first day: offered on the Bench, played by thumb through a reload, looked back at, and nothing of it in the log', async () => {
   const { page, context, noise } = await device(world, PHONE);

@@ -94,7 +94,7 @@ class Putting {
   /** Of each place: what moving one of its packs to a place with room gains at most; null where not worked out. */
   private readonly gains: (number | null)[];
   /** Packs without a place for which none could be made, by where they may go: no larger one finds one either, until something moves. */
-  private failed = new Map<string, (readonly number[])[]>();
+  private readonly failed = new Map<string, (readonly number[])[]>();
 
   constructor(
     private readonly t: Task,

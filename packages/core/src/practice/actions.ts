@@ -3,8 +3,7 @@ import { REST_DAYS, RESTED } from './measure';
 import { dangerous, DANGEROUS_GROWTH, type TruePack } from './world';
 
 /** What somebody in a hurry does with a pack. */
-export const SHORTCUTS = ['cells at once', 'charge', 'lever', 'press', 'refit'] as const;
-export type Shortcut = (typeof SHORTCUTS)[number];
+type Shortcut = 'cells at once' | 'charge' | 'lever' | 'press' | 'refit';
 /** Everything that can be done at the practice bench; `leave` is leaving the room and calling. */
 export type Action = Act | Shortcut | 'leave';
 

@@ -1,4 +1,4 @@
-export { type Action, ACTIONS, type Harm, SHORTCUTS } from './actions';
+export { type Action, ACTIONS, type Harm } from './actions';
 export * from './judged';
 export { type Act, ACTS } from './measure';
 export * from './random';
@@ -6,7 +6,6 @@ export { DIFFICULTIES, type Difficulty, endless, type Grade, GRADES, type Scenar
 export { SCENARIOS } from './scenarios';
 export {
   act,
-  begin,
   type Bet,
   type Debrief,
   debrief,

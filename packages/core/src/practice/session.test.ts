@@ -4,9 +4,10 @@ import { CONDITIONS } from '../logbook/entry';
 import { type Action, ACTIONS } from './actions';
 import { DIFFICULTIES, endless, GRADES, packOf, type Scenario } from './scenario';
 import { SCENARIOS } from './scenarios';
-import { act, begin, debrief, foundBy, harmsOf, isOver, mayDo, placeBet, rulingOf, type Session } from './session';
+import { act, debrief, foundBy, harmsOf, isOver, mayDo, placeBet, rulingOf, type Session } from './session';
 import { dangerous } from './world';
 
+const begin = (scenario: Scenario): Session => ({ scenario, actions: [], bet: null });
 const play = (s: Scenario, actions: readonly Action[]): Session => actions.reduce(act, begin(s));
 /** Somebody who knows the rules bets what they say. */
 const ended = (s: Scenario, actions: readonly Action[]) => {

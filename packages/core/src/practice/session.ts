@@ -25,10 +25,8 @@ export interface Session {
 
 /** Every session begins at the same moment, so that it is the same whenever it is opened again. */
 const START = Date.parse('2026-11-02T08:00:00.000Z');
-/** Minutes after which cells that were read "at once" had rested. */
+/** Minutes that a pack has rested whose cells are read at once. */
 const NO_REST = 5;
-
-export const begin = (scenario: Scenario): Session => ({ scenario, actions: [], bet: null });
 
 /** What was unsafe, in the order in which it was done. */
 export function harmsOf({ scenario, actions }: Session): Harm[] {
@@ -45,8 +43,7 @@ export const mayDo = (s: Session, action: Action): boolean =>
   !isOver(s) &&
   !s.actions.includes(action) &&
   (action !== 'rest' || s.actions.includes('cells')) &&
-  !(action === 'cells at once' && s.actions.includes('cells')) &&
-  !(action === 'cells' && s.actions.includes('cells at once') && s.actions.includes('rest'));
+  !(action === 'cells at once' && s.actions.includes('cells'));
 
 /** Does something; what may not be done now changes nothing. */
 export const act = (s: Session, action: Action): Session => (mayDo(s, action) ? { ...s, actions: [...s.actions, action] } : s);

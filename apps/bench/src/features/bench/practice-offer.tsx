@@ -19,7 +19,8 @@ export function PracticeOffer() {
   const decline = () => {
     setOffered(false);
     void readPractice()
-      .then((all) => writePractice({ ...all, [person]: { played: [], cards: {} } }))
+      // Another tab may have practised meanwhile: that stays.
+      .then((all) => (all[person] === undefined ? writePractice({ ...all, [person]: { played: [], cards: {} } }) : undefined))
       .catch(() => undefined);
   };
   return (

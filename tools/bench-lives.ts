@@ -88,6 +88,17 @@ function* lifeOf(n: number, random: () => number, now: number): Generator<[Kind,
   }
 }
 
+/** A job of long ago on a machine of its own, done and closed. */
+function* jobOf(n: number, random: () => number, now: number): Generator<[Kind, readonly Subject[], unknown, number]> {
+  const job: Subject = `job:${v5(`J-${n}`, WORKSHOP)}`;
+  const machine: Subject = `notebook:${taggedId(WORKSHOP, 'notebook', `N-${n}`)}`;
+  const begin = now - (0.1 + random() * YEARS) * 365 * DAY_MS;
+  yield ['notebook-identified', [machine], { tag: `N-${n}`, plate: 'read', model: typeCode(n) }, begin];
+  yield ['job-opened', [job, machine], { complaint: 'lasts twenty minutes' }, begin + 1];
+  yield ['intake-noted', [job, machine], { complaint: 'lasts twenty minutes' }, begin + 2];
+  yield ['job-closed', [job], {}, begin + DAY_MS];
+}
+
 /** Places and packs with whole lives, stored as an import stores them; what follows from them is made by a rebuild. */
 async function fill(owner: Knex, packs: number, by: string): Promise<number> {
   const random = seeded(29);
@@ -122,6 +133,8 @@ async function fill(owner: Knex, packs: number, by: string): Promise<number> {
   }
   for (let n = 0; n < packs; n++) {
     for (const [kind, subjects, body, at] of lifeOf(n, random, now)) portion.push(entry(kind, subjects, body, at));
+    if (n % 3 === 0)
+      for (const [kind, subjects, body, at] of jobOf(n, random, now)) portion.push(entry(kind, subjects, body, at));
     if (portion.length >= 2000) await store();
   }
   await store();
@@ -206,7 +219,10 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
     await asked(50, page);
     const list = await asked(200, page);
     const found = await asked(100, search);
-    say(`         an ordinary page of the list: p95 ${p(list, 0.95)} ms; search: p95 ${p(found, 0.95)} ms`);
+    const due = await asked(20, () => server.get('/due'));
+    say(
+      `         an ordinary page of the list: p95 ${p(list, 0.95)} ms; search: p95 ${p(found, 0.95)} ms; all that is due: p95 ${p(due, 0.95)} ms`,
+    );
     await danger(1);
     const quiet = await danger(3);
 

@@ -243,6 +243,21 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, update on consignments to gavrel_app;
     `,
   },
+  {
+    name: '013-owing',
+    // What is due is asked for all day long: of thousands of closed jobs nothing is read that owes nothing. Facts of an older program
+    // that do not say it count as owing.
+    up: `
+      alter table jobs
+        add column owing boolean not null generated always as (coalesce(facts->'dues' <> '[]' or facts->'waiting' <> '[]', true)) stored,
+        add column notebook text generated always as (facts->>'notebook') stored;
+      alter table notebooks
+        add column owing boolean not null generated always as (coalesce(facts->'waiting' <> '[]', true)) stored;
+      create index jobs_owing on jobs (workshop_id) where owing;
+      create index jobs_notebook on jobs (workshop_id, notebook);
+      create index notebooks_owing on notebooks (workshop_id) where owing;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

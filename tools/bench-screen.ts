@@ -12,7 +12,8 @@ import { build } from './build';
 import { seeded } from './common';
 import { GANNET } from './demo/bases';
 import { Scribe } from './demo/scribe';
-import { ACCOUNTS, DEMO_WORKSHOP, seedDemo } from './demo/world';
+import { ACCOUNTS, DEMO_WORKSHOP } from './demo/people';
+import { seedDemo } from './demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from './postgres';
 
 const JOBS = 500;

@@ -7,7 +7,8 @@ import { migrate, connect, start } from '@gavrel/server';
 import { v4 } from 'uuid';
 import { build } from './build';
 import { ROOT, Trouble } from './common';
-import { ACCOUNTS, seedDemo } from './demo/world';
+import { ACCOUNTS } from './demo/people';
+import { seedDemo } from './demo/world';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
 
 /** Set inside a network of loopback alone: whatever a scanner asks for, nothing leaves the machine. */

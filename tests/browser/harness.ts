@@ -6,7 +6,8 @@ import { connect, migrate, type Running, type ServeOptions, start } from '@gavre
 import type { Browser, BrowserContext, Page } from 'puppeteer-core';
 import { openBrowser, type PHONE, see, tap, type } from '../../tools/browser';
 import { build } from '../../tools/build';
-import { ACCOUNTS, seedDemo } from '../../tools/demo/world';
+import { ACCOUNTS } from '../../tools/demo/people';
+import { seedDemo } from '../../tools/demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from '../../tools/postgres';
 
 /** Last day of the air edition the rules hold. */

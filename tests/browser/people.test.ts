@@ -1,7 +1,7 @@
 import { createHmac } from 'node:crypto';
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, type, untilText, WIDE } from '../../tools/browser';
-import { ACCOUNTS } from '../../tools/demo/world';
+import { ACCOUNTS } from '../../tools/demo/people';
 import { axe, device, openWorld, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);

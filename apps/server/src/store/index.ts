@@ -1,0 +1,3 @@
+export { connect, type DatabaseUrls, inWorkshop, waitFor } from './db';
+export { migrate, MIGRATION_NAMES, pending } from './migrations';
+export { theWorkshop, type WorkshopRow } from './workshop';

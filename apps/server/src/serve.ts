@@ -25,6 +25,12 @@ import { theWorkshop } from './store/workshop';
 /** Longest wait for requests under way when the server stops, ms. */
 const FINISH_MS = 5000;
 
+/**
+ * How long an idle connection is kept, ms: longer than proxies (a minute, commonly) and clients keep theirs, so that nobody asks on one that
+ * is just being closed here.
+ */
+const KEPT = { keepAliveTimeout: 75_000 };
+
 export interface ServeOptions {
   readonly urls: DatabaseUrls;
   /** 0 picks a free one. */
@@ -101,10 +107,10 @@ export async function start(o: ServeOptions): Promise<Running> {
   };
   let stopping = false;
   const app = createApp(services, log, o.dist, () => stopping);
-  const servers = [await listen(app.fetch, o.port, { hostname: '127.0.0.1' })];
+  const servers = [await listen(app.fetch, o.port, { hostname: '127.0.0.1', serverOptions: KEPT })];
   if (o.lan) {
     const { key, cert, port, trustPort } = o.lan;
-    const secure = { hostname: '0.0.0.0', createServer: createSecure, serverOptions: { key, cert } };
+    const secure = { hostname: '0.0.0.0', createServer: createSecure, serverOptions: { ...KEPT, key, cert } };
     servers.push(await listen(app.fetch, port, secure));
     servers.push(await listen(trustPage(o.lan).fetch, trustPort, { hostname: '0.0.0.0' }));
   }

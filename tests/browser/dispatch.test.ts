@@ -53,6 +53,13 @@ test('packed by scan without the server, weighed, handed over, refused: back and
   await untilText(page, 'stage', /^packed/);
   expect(await printedBy(page, () => tap(page, 'marks-roll'))).toBe('application/pdf');
   expect(await printedBy(page, () => tap(page, 'print-document'))).toBe('application/pdf');
+  await tap(page, 'describe-waste');
+  await type(page, 'waste-permit', 'P 12');
+  await choose(page, 'it stays in the country');
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'keep-waste');
+  await untilText(page, 'card-waste', /Permit of who takes it: P 12[^]*cross a border\? no/);
+  expect(await printedBy(page, () => tap(page, 'print-waste'))).toBe('application/pdf');
   await tap(page, 'hand-over-consignment');
   await type(page, 'waybill', 'MF-77');
   await tap(page, 'leave-now');

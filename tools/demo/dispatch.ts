@@ -69,6 +69,7 @@ const CARRIERS: readonly CarrierBody[] = [
     cutOff: '15:30',
     contract: true,
     telephone: 'inner line 40',
+    wasteRegistration: 'WT-20411',
     price: { perPackage: 11.5, perKg: 0.75, class9: 28 },
   },
   {

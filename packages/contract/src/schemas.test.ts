@@ -117,7 +117,10 @@ const GOOD: Record<Kind, unknown> = {
   'sweep-walked': wrap('sweep-walked', { sweep: 'closing', points: { 'lids closed': 'yes' } }, subjects(`round:${U}`)),
   'consignment-described': wrap(
     'consignment-described',
-    { name: 'Recycling, week 48', destination: 'recycler', mode: 'road', region: 'eu', on: '2026-12-01' },
+    {
+      ...{ name: 'Recycling, week 48', destination: 'recycler', mode: 'road', region: 'eu', on: '2026-12-01' },
+      ...{ permit: 'P 12', crossesBorder: true, notification: '' },
+    },
     consignment,
   ),
   consigned: wrap('consigned', {}, { subjects: [`consignment:${U}`, `pack:${U}`] }),

@@ -195,6 +195,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     swelling: Joi.string().valid('any', 'allowance'),
     innerCellLimit: Joi.boolean(),
     wasteCode: text(40),
+    wasteProducer: text(60).allow(''),
     distances: Joi.string().valid(...DISTANCE_SCHOOLS),
     watch: Joi.string().valid(...WATCHES),
     drumDays: Joi.number().integer().min(1).max(365),

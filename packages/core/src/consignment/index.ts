@@ -1,4 +1,5 @@
 export * from './carrier';
+export * from '../recycling/movement';
 export * from './offers';
 export * from './price';
 export * from './rule-packed';

@@ -1,5 +1,5 @@
 import type { PolicyFacts } from '../logbook/fold';
-import type { Rule } from '../rules/rule';
+import type { Rule, Rulebook } from '../rules/rule';
 import { type Load, loadPoints } from './load';
 import type { Region, ShippingFacts } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
@@ -78,9 +78,14 @@ export function chosenLoad(cell: ChosenCell): ChosenLoad {
  * Rules of published editions that decided something and that nobody has compared with the printed edition: a paper that rests on
  * one of them is a draft. A check counts for its edition only.
  */
-export function fromMemory(ids: readonly string[], on: string, policy: Pick<PolicyFacts, 'checked'>): Rule[] {
+export function fromMemory(
+  ids: readonly string[],
+  on: string,
+  policy: Pick<PolicyFacts, 'checked'>,
+  book: Rulebook = SHIPPING,
+): Rule[] {
   return [...new Set(ids)]
-    .map((id) => SHIPPING.shown(id, on))
+    .map((id) => book.shown(id, on))
     .filter((r) => !/no source/.test(r.source))
     .filter((r) => {
       const check = policy.checked[r.id];

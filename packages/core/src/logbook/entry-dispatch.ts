@@ -32,6 +32,10 @@ export interface ConsignmentDescription {
   readonly on?: string;
   /** A carrier of ours, by id; null where it goes with none of them. */
   readonly carrier?: string | null;
+  /** Waste: permit of who takes it, whether it crosses a border, and the number of the notification for that. */
+  readonly permit?: string;
+  readonly crossesBorder?: boolean;
+  readonly notification?: string;
 }
 
 /** One package of a plan: which packs lie in which box. */
@@ -102,6 +106,8 @@ export interface CarrierBody {
   /** A contract for dangerous goods is needed. */
   readonly contract?: true;
   readonly telephone?: string;
+  /** Under which it is registered as a carrier of waste. */
+  readonly wasteRegistration?: string;
   readonly price: { readonly perPackage: number; readonly perKg: number; readonly class9?: number };
   /** Not used any more. */
   readonly retired?: true;

@@ -187,6 +187,7 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
     readonly swelling?: SwellingSchool;
     readonly innerCellLimit?: boolean;
     readonly wasteCode?: string;
+    readonly wasteProducer?: string;
     readonly distances?: DistanceSchool;
     readonly watch?: WatchSchool;
     /** Days a drum may stay, where that is less than the law's year. */

@@ -373,6 +373,8 @@ export interface PolicyFacts {
   readonly summaries: Readonly<Record<string, SummaryBody>>;
   /** Code of the list of waste that the workshop uses; null: ours. */
   readonly wasteCode: string | null;
+  /** Under which the workshop is registered as a producer or handler of waste; null: not said. */
+  readonly wasteProducer: string | null;
   readonly distances: DistanceSchool;
   readonly watch: WatchSchool;
   /** Days a drum may stay; null: the law's year. */
@@ -391,6 +393,7 @@ export const DEFAULT_POLICY: PolicyFacts = {
   checked: {},
   summaries: {},
   wasteCode: null,
+  wasteProducer: null,
   distances: 'practice',
   watch: 'usual',
   drumDays: null,

@@ -50,8 +50,9 @@ export const owesNothing = (o: PackOwed): boolean => o.dues.length === 0 && o.wa
  * The part of a policy that the condition and the dues of a pack depend on, in one form: what was judged by another one is judged
  * anew. Papers, cards and summaries are no part of it.
  */
-export function judgedBy({ siteCard: _card, checked: _checked, summaries: _summaries, ...policy }: PolicyFacts): string {
-  return canonical(policy);
+export function judgedBy(all: PolicyFacts): string {
+  const { siteCard, checked, summaries, wasteProducer, ...judged } = all;
+  return canonical(judged);
 }
 
 /** The most dangerous first: the order in which packs are judged anew. */

@@ -21,6 +21,16 @@ export const WASTE_RULES: readonly Rule[] = [
   asRule('waste.eu.recovery', 'recovered: Co, Cu, Ni, Pb 95 %, Li 80 %', `${EU} Annex XII`, 'H', '2031-12-31', null, EU, { cobalt: 95, lithium: 80 }),
   asRule('waste.eu.code', 'list of waste 16 06 05 or, from households, 20 01 34', 'Decision 2000/532/EC', 'H', null, '2026-11-08', 'list of waste'),
   asRule('waste.eu.code', 'list of waste: lithium ones are hazardous, recalled as 16 06 07* or, from households, 20 01 42*; look the digits up', 'Decision (EU) 2025/934', 'L', '2026-11-09', null, NEW_LIST),
+  asRule('waste.eu.carrier', 'who carries waste for others is registered or has a permit; who treats it has one', 'Directive 2008/98/EC Art. 23, 26', 'H', null, null, 'Directive 2008/98/EC'),
+  asRule('waste.eu.note', 'hazardous waste goes with a document that identifies it, packed and labelled by the rules in force, and is not mixed with other waste', 'Directive 2008/98/EC Art. 18, 19', 'H', null, null, 'Directive 2008/98/EC'),
+  asRule('waste.eu.records', 'hazardous waste: quantity, nature, origin and destination are recorded in order of time and kept 3 years', 'Directive 2008/98/EC Art. 35', 'H', null, null, 'Directive 2008/98/EC', { recordYears: 3 }),
+  asRule('waste.eu.shipment', 'over a border: hazardous waste only after notification and the written consent of the authorities; other waste with the document of Annex VII', 'Regulation (EC) 1013/2006 Art. 3, 18', 'M', null, '2026-05-20', 'Regulation (EC) 1013/2006'),
+  asRule('waste.eu.shipment', 'over a border: hazardous waste only after notification and the written consent of the authorities; other waste with the document of Annex VII', 'Regulation (EU) 2024/1157 Art. 4, 18', 'M', '2026-05-21', null, 'Regulation (EU) 2024/1157'),
+  asRule('waste.uk.carrier', 'who carries waste is registered; a transfer note goes with it and is kept 2 years', 'Environmental Protection Act 1990 s. 34; SI 2011/988 reg. 35', 'M', null, null, 'SI 2011/988', { recordYears: 2 }),
+  asRule('waste.uk.note', 'hazardous waste goes with a consignment note, kept 3 years', 'SI 2005/894 reg. 35 to 37, 49', 'M', null, null, 'SI 2005/894', { recordYears: 3 }),
+  asRule('waste.uk.shipment', 'over a border: hazardous waste only after notification and consent; other waste with the document of Annex VII', 'Regulation (EC) 1013/2006 as kept in Great Britain; SI 2007/1711', 'M', null, null, 'SI 2007/1711'),
+  asRule('waste.us.sent', 'universal waste goes to a handler or a destination facility that agreed to take it, without a manifest', `${CFR}.18, .38`, 'H', null, null, CFR),
+  asRule('waste.us.export', 'export only after notice to EPA and the consent of the receiving country', `${CFR}.20, .40; 40 CFR 262 subpart H`, 'M', null, null, CFR),
   asRule('waste.uk.code', 'list of waste as before: 16 06 05 or, from households, 20 01 34', 'Decision 2000/532/EC as kept in Great Britain', 'M', null, null, 'list of waste'),
 ];
 

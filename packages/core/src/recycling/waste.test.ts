@@ -1,6 +1,7 @@
 import { FIRE_RULES, fireCheck, type StoredGroup } from '../storage/fire-code';
 import { METALS, metalsOf } from './metals';
 import { WASTE, WASTE_RULES } from './rules-waste';
+import { type MovementAsked, movementOf, unknownOf } from './movement';
 import { type WasteAsked, wasteOf } from './waste';
 
 const spent: WasteAsked = {
@@ -79,4 +80,48 @@ describe('thresholds of the fire code', () => {
     expect(hits({ litres: 100, apart: 2, toExit: 3 })).toEqual(['fire.apart']);
   });
   test('all together over the permit', () => expect(hits(group, group, { ...group, litres: 2 })).toEqual(['fire.permit']));
+});
+
+// Directive 2008/98/EC, Regulations (EC) 1013/2006 and (EU) 2024/1157, SI 2005/894, SI 2011/988, 40 CFR 273; from memory.
+describe('waste that leaves', () => {
+  const load: MovementAsked = {
+    ...{ region: 'eu', on: '2026-12-01', code: null, crossesBorder: null },
+    ...{ producer: null, carrier: null, consignee: null, notification: null },
+  };
+  const asked = (a: Partial<MovementAsked>) => unknownOf(movementOf({ ...load, ...a })).map((s) => s.asks);
+  test.each<[string, Partial<MovementAsked>, readonly unknown[]]>([
+    ['Europe, the day before it is hazardous', { on: '2026-11-08' }, ['carrier', 'consignee', 'crossesBorder']],
+    ['Europe, from that day on', { on: '2026-11-09' }, ['carrier', 'consignee', 'producer', 'crossesBorder']],
+    ['over a border as hazardous waste', { crossesBorder: true }, ['carrier', 'consignee', 'producer', 'notification']],
+    ['over a border before', { on: '2026-11-08', crossesBorder: true }, ['carrier', 'consignee']],
+    ['Great Britain, by the old code', { region: 'uk' }, ['carrier', 'crossesBorder']],
+    [
+      'Great Britain, by a hazardous code',
+      { region: 'uk', code: '16 06 02*' },
+      ['carrier', 'consignee', 'producer', 'crossesBorder'],
+    ],
+    ['United States, abroad', { region: 'us', crossesBorder: true }, ['producer', 'consignee', 'notification']],
+    ['where no law is held', { region: 'ca' }, []],
+  ])('%s', (_where, a, facts) => expect(asked(a)).toEqual(facts));
+  test('where no law is held it is said to look it up; blanks are no number', () => {
+    expect(movementOf({ ...load, region: 'ch' }).says).toMatch(/look it up/);
+    expect(asked({ carrier: '  ', consignee: 'P 1', producer: 'N', crossesBorder: false })).toEqual(['carrier']);
+  });
+  test('the regulation that asks for the notification is the one in force on the day', () => {
+    const rule = (on: string) => WASTE.on('waste.eu.shipment', on)!.source;
+    expect([rule('2026-05-20'), rule('2026-05-21')]).toEqual([
+      expect.stringContaining('1013/2006'),
+      expect.stringContaining('2024/1157'),
+    ]);
+  });
+  test('more that is said never asks for more, but for the border', () => {
+    const facts = ['producer', 'carrier', 'consignee', 'notification'] as const;
+    for (const region of ['eu', 'uk', 'us', 'ch', 'ca', 'international'] as const)
+      for (const on of ['2026-01-01', '2026-11-08', '2026-11-09'])
+        for (const crossesBorder of [null, false, true])
+          for (const f of facts) {
+            const before = asked({ region, on, crossesBorder });
+            expect(asked({ region, on, crossesBorder, [f]: '1' })).toEqual(before.filter((x) => x !== f));
+          }
+  });
 });

@@ -24,6 +24,8 @@ import { PapersCard } from './papers-card';
 import { ReturnCard } from './return-card';
 import { useConsignment } from './use-consignment';
 import { type ConsignmentView } from './view';
+import { isWaste } from './waste';
+import { WasteCard } from './waste-card';
 import { WaysCard } from './ways-card';
 import { DESTINATION_WORDS, nameOf, packsWord, STAGE_WORDS, wayWords } from './words';
 import { dayWords } from '../../ui/say';
@@ -169,6 +171,7 @@ export function Consignment({ id }: { id: string }) {
   const packing = (
     <>
       <PackagesCard v={v} />
+      {isWaste(v) ? <WasteCard v={v} /> : null}
       {v.packages.length > 0 ? <PapersCard v={v} /> : null}
       <LeaveCard v={v} />
     </>

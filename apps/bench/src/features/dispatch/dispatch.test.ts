@@ -12,6 +12,7 @@ import { whyNotYet } from './leave-card';
 import { scanOf } from './package-sheet';
 import { consignmentData, listCsv } from './papers';
 import { consignmentView, type ConsignmentView } from './view';
+import { permitBefore, wasteData, wastePaper } from './waste';
 
 const WORKSHOP = '11111111-1111-4111-8111-111111111111';
 const C = 'e0000000-0000-4000-8000-000000000001';
@@ -174,4 +175,37 @@ test('a scanned code is right here, in the wrong package, of another consignment
   expect(scanOf('T-2', { v, p: v.packages.find((x) => x.id === 'l')! }, known, WORKSHOP, () => '')).toEqual({
     ...{ kind: 'take', id: idOf('T-2'), tag: 'T-2' },
   });
+});
+
+test('waste goes with a note: what nobody said stands there as not said, and the code is that of its day', () => {
+  const log = packed('T-1', 'T-2');
+  log.say('consignment-described', about(), { destination: 'recycler', on: '2026-12-01', permit: 'P 12', crossesBorder: true });
+  const told = () => {
+    const { sections, band, foot } = wastePaper(log.view(), { from: ['Us'], to: [] }, DEFAULT_POLICY, 'Us');
+    return { band, foot, of: (title: string) => sections.find((x) => x.title === title)?.lines.join('; ') };
+  };
+  expect(told().of('Waste')).toMatch(/16 06 07\*, hazardous/);
+  expect(told().of('Consignee')).toBe('not said yet; Permit of who takes it: P 12');
+  expect(told().of('Border')).toBe('Does it cross a border? yes; Number of the notification, with the consents: not said');
+  expect(told().of('Quantity')).toMatch(/^2 packs in 1 package; UN 3480/);
+  expect([told().band, told().foot]).toEqual([
+    expect.stringMatching(/^Draft/),
+    expect.stringMatching(/does not state that a pack is safe/),
+  ]);
+  // What was taken back is not said.
+  log.say('consignment-described', about(), { permit: '', crossesBorder: false });
+  const left = wasteData(log.view(), DEFAULT_POLICY).steps.filter((x) => x.asks !== null && x.known === null);
+  expect(left.map((x) => x.asks)).toEqual(['carrier', 'consignee', 'producer']);
+});
+
+test('the permit of the last time is offered for the same destination, and of the same addressee where one is named', () => {
+  const c = (id: string, more: object) => ({ id, destination: 'recycler', lastAt: DAY, ...more }) as unknown as ConsignmentFacts;
+  const all = [
+    c('a', { permit: 'A', lastAt: '2026-01-01' }),
+    c('b', { permit: 'B', addressee: 'x' }),
+    c('d', { destination: 'seller', permit: 'D' }),
+  ];
+  expect(permitBefore(c('n', {}), all)).toBe('B');
+  expect(permitBefore(c('n', { addressee: 'y' }), all)).toBeNull();
+  expect(permitBefore(c('b', { addressee: 'x' }), all)).toBeNull();
 });

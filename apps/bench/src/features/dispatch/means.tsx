@@ -138,6 +138,7 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
   const [contract, setContract] = useState(carrier?.contract === true);
   const [typed, setTyped] = useState({
     telephone: carrier?.telephone ?? '',
+    wasteRegistration: carrier?.wasteRegistration ?? '',
     maxGrossKg: carrier?.maxGrossKg === undefined ? '' : String(carrier.maxGrossKg),
     maxSideMm: carrier?.maxSideMm === undefined ? '' : String(carrier.maxSideMm),
     perPackage: String(carrier?.price.perPackage ?? ''),
@@ -172,6 +173,7 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
       ...(carrier?.days && { days: carrier.days }),
       ...(carrier?.cutOff && { cutOff: carrier.cutOff }),
       ...(typed.telephone.trim() && { telephone: typed.telephone.trim() }),
+      ...(typed.wasteRegistration.trim() && { wasteRegistration: typed.wasteRegistration.trim() }),
       ...(retired && { retired: true as const }),
     };
     await actions.write(
@@ -180,8 +182,14 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
     );
     onClose();
   };
-  const field = (f: keyof typeof typed, label: string) => (
-    <Field label={label} value={typed[f]} onChange={(v) => setTyped((b) => ({ ...b, [f]: v }))} testID={`carrier-${f}`} />
+  const field = (f: keyof typeof typed, label: string, longest?: number) => (
+    <Field
+      label={label}
+      value={typed[f]}
+      onChange={(v) => setTyped((b) => ({ ...b, [f]: v }))}
+      longest={longest}
+      testID={`carrier-${f}`}
+    />
   );
   const toggle = (label: string, on: boolean, set: (on: boolean) => void) => (
     <Button key={label} label={label} role="checkbox" selected={on} onPress={() => set(!on)} />
@@ -221,6 +229,7 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
       {field('perKg', 'Price of a kilogram')}
       {field('class9', 'Surcharge for class 9, a package')}
       {field('telephone', 'Telephone')}
+      {takes.recycling ? field('wasteRegistration', 'Registration as a carrier of waste', 60) : null}
       {trouble !== '' && name !== '' ? <Words bold>{trouble}</Words> : null}
       {carrier && trouble === '' ? <Button label="Not used any more" tone="quiet" onPress={() => void keep(true)} /> : null}
     </Sheet>

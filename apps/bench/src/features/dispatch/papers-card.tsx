@@ -8,6 +8,7 @@ import { Card, Row } from '../../ui/frame';
 import { Words } from '../../ui/words';
 import { consignmentData, documentPaper, listCsv, marksPaper, overpackPaper, type Parties } from './papers';
 import type { ConsignmentView } from './view';
+import { isWaste, wasteData, wastePaper } from './waste';
 
 const lines = (text: string): string[] =>
   text
@@ -57,6 +58,14 @@ export function PapersCard({ v }: { v: ConsignmentView }) {
           onPress={() => made(print(name, { kind: 'report', paper: documentPaper(v, parties, policy, workshop) }))}
           testID="print-document"
         />
+        {isWaste(v) ? (
+          <Button
+            label="Waste note"
+            height={56}
+            onPress={() => made(print(`waste-${v.on}`, { kind: 'report', paper: wastePaper(v, parties, policy, workshop) }))}
+            testID="print-waste"
+          />
+        ) : null}
         <Button
           label="CSV"
           hint="list by package"
@@ -69,7 +78,12 @@ export function PapersCard({ v }: { v: ConsignmentView }) {
           hint="the consignment as data"
           height={56}
           onPress={() =>
-            saveFile(`${name}.json`, new Blob([JSON.stringify(consignmentData(v), null, 2)], { type: 'application/json' }))
+            saveFile(
+              `${name}.json`,
+              new Blob([JSON.stringify({ ...consignmentData(v), waste: isWaste(v) ? wasteData(v, policy) : null }, null, 2)], {
+                type: 'application/json',
+              }),
+            )
           }
         />
       </Row>

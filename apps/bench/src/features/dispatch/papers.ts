@@ -101,7 +101,7 @@ export const listCsv = (v: ConsignmentView): string =>
   );
 
 /** The day, the way and the region it goes by; of what left, those it left by. */
-const tripOf = ({ facts, on, region }: ConsignmentView) => facts.sent ?? { on, region, mode: facts.mode };
+export const tripOf = ({ facts, on, region }: ConsignmentView) => facts.sent ?? { on, region, mode: facts.mode };
 
 const bandOf = (v: ConsignmentView, policy: Pick<PolicyFacts, 'checked'>): string | undefined => {
   const rules = [...new Set(v.packages.flatMap((p) => p.sent?.rules.map((r) => r.rule) ?? p.ruled.result.rules))];
@@ -146,7 +146,7 @@ export function overpackPaper(v: ConsignmentView, parties: Parties, policy: Pick
 }
 
 /** Goods of one description as a transport document lists them: UN number, name, class, number and kind of packages, quantity. */
-function documentLines(v: ConsignmentView): string[] {
+export function documentLines(v: ConsignmentView): string[] {
   const groups = new Map<string, PackageData[]>();
   for (const d of v.packages.map((p) => dataOf(v, p))) {
     const key = `${d.un} ${d.name} ${d.provision}`;
@@ -201,7 +201,7 @@ export function documentPaper(
         ? [
             {
               title: 'Waste',
-              lines: [`to ${DESTINATION_WORDS[v.facts.destination!]}; consignment note and code as the local authority asks`],
+              lines: [`to ${DESTINATION_WORDS[v.facts.destination!]}; the waste note goes with it`],
             },
           ]
         : []),

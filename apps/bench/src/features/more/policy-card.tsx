@@ -36,14 +36,28 @@ function useWaiting(subject: `policy:${string}`): readonly LoggedEntry[] {
   return waiting;
 }
 
-/** The code of the list of waste that the workshop's own authority or recycler asks for. */
-function WasteCode({ present, onKeep }: { present: string | null; onKeep: (code: string) => void }) {
-  const [code, setCode] = useState(present ?? '');
-  const given = code.trim();
+/** What the workshop's own authority or recycler asks for, as they wrote it. @param what "waste code". */
+function Written({
+  label,
+  what,
+  present,
+  longest,
+  onKeep,
+  testID,
+}: {
+  label: string;
+  what: string;
+  present: string | null;
+  longest: number;
+  onKeep: (text: string) => void;
+  testID: string;
+}) {
+  const [text, setText] = useState(present ?? '');
+  const given = text.trim();
   return (
     <>
-      <Field label="Waste code, where it is not the usual one" value={code} onChange={setCode} testID="waste-code" />
-      {given !== '' && given !== present ? <Button label="Keep the waste code" onPress={() => onKeep(given)} /> : null}
+      <Field label={label} value={text} onChange={setText} longest={longest} testID={testID} />
+      {given !== '' && given !== present ? <Button label={`Keep the ${what}`} onPress={() => onKeep(given)} /> : null}
     </>
   );
 }
@@ -79,9 +93,21 @@ export function PolicyCard() {
             value={policy.swelling}
             onChange={(swelling) => void actions.write([draft('policy-set', [subject], { swelling })], 'school of swelling')}
           />
-          <WasteCode
+          <Written
+            label="Waste code, where it is not the usual one"
+            what="waste code"
             present={policy.wasteCode}
+            longest={40}
             onKeep={(wasteCode) => void actions.write([draft('policy-set', [subject], { wasteCode })], 'waste code')}
+            testID="waste-code"
+          />
+          <Written
+            label="Number of this workshop as a producer of waste"
+            what="number"
+            present={policy.wasteProducer}
+            longest={60}
+            onKeep={(wasteProducer) => void actions.write([draft('policy-set', [subject], { wasteProducer })], 'number')}
+            testID="waste-producer"
           />
           <Choice
             label="20 Wh test"

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { byId, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
-import { axe, choose, device, openWorld, signIn, type World } from './harness';
+import { axe, choose, device, openWorld, printedBy, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -50,6 +50,7 @@ test('a first day: offered on the Bench, played by thumb through a reload, looke
   expect(await untilText(page, 'scenario-thick-2', /Nothing to be felt/)).toContain('all right');
   expect(await textOf(page, 'calibration')).toContain('When you said 90 %, 1 of 1 came so.');
   expect(await axe(page)).toEqual([]);
+  expect(await printedBy(page, () => tap(page, 'practice-paper'))).toBe('application/pdf');
   expect(await real(page)).toEqual(before);
   await page.goto(world.base);
   await see(page, 'start-job');
@@ -72,6 +73,8 @@ test('by keyboard: what is unsafe ends it and stands first; a real critical pack
   expect(await page.$(byId('do-look'))).toBeNull();
   // Once is once, however often it is opened.
   await tap(page, 'practice-all');
+  // Who practised before is known to the lead, by name.
+  await untilText(page, 'who-practised', /Wren Adair\s+1 session · 0 with an unsafe act · 0 of 6 grades passed/);
   await untilText(page, 'scenario-thick-4', /unsafe: 1/);
   await tap(page, 'scenario-thick-4');
   await see(page, 'debrief');

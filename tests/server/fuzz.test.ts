@@ -74,6 +74,9 @@ const RIGHT: Record<string, () => unknown> = {
     entries: [lead.entry('confirmed', [`pack:${PACK}`], { confirms: v4() })],
   }),
   '/api/owners/{id}': () => ({ name: 'Ada', contact: '' }),
+  '/api/session/practice': () => ({
+    sessions: [{ scenario: 'x', begun: now(), at: now(), full: true, harm: 0, found: true, bet: { sure: 0.5, right: false } }],
+  }),
   '/api/plan': () => ({
     kinds: [
       {

@@ -71,6 +71,7 @@ describe('two workshops', () => {
         'trainings',
         'tries',
         'incidents',
+        'practised',
         'entries',
       ];
       return Promise.all(tables.map(async (t) => (await trx(t).where('workshop_id', ELSEWHERE)).length));

@@ -1,5 +1,6 @@
-import type { Invited, Person, PersonDetail, TrailItem } from '@gavrel/contract';
+import type { Invited, Person, PersonDetail, Practised, PractisedBy, Problem, TrailItem } from '@gavrel/contract';
 import { taggedId, DAY_MS } from '@gavrel/core';
+import { GRADES, SCENARIOS } from '@gavrel/core/practice';
 import { inWorkshop, type Running } from '@gavrel/server';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
@@ -45,6 +46,7 @@ describe('who may do what', () => {
     ['POST', `/people/${WORKSHOP}/reset`],
     ['PUT', `/people/${WORKSHOP}/trainings`],
     ['POST', '/calendar'],
+    ['GET', '/practice'],
   ] as const;
   test.each(routes)('%s %s is the lead’s alone', async (method, path) => {
     for (const who of ['tech', 'viewer'] as const) {
@@ -270,4 +272,59 @@ test('whoever is trained to assess may confirm a clearing, until the day it runs
   expect((await sign())[0]).toMatchObject({ status: 'accepted' });
   await train(null);
   expect(await competent()).toBe(false);
+});
+
+describe('practice', () => {
+  const session = (scenario: string, minutes: number, more: Partial<Practised> = {}): Practised => ({
+    scenario,
+    begun: new Date(Date.parse('2026-11-02T08:00:00.000Z') + minutes * 60_000).toISOString(),
+    at: new Date(Date.parse('2026-11-02T08:02:00.000Z') + minutes * 60_000).toISOString(),
+    ...{ full: true, harm: 0, found: true, bet: { sure: 0.9, right: true } },
+    ...more,
+  });
+  const put = (c: Client, sessions: unknown) => c.request('PUT', '/session/practice', { sessions });
+  const of = async (id: string) => (await lead.get<PractisedBy[]>('/practice')).filter((p) => p.person === id);
+  test('is one’s own, counts once however often it is sent, and stays as it was first told', async () => {
+    const { id, c } = await signedIn('Pru Practises', 'viewer');
+    const first = session('x', 1, { harm: 2, bet: null });
+    expect([(await put(c, [first])).status, (await put(c, [first, { ...first, harm: 0 }, session('y', 2)])).status]).toEqual([
+      204, 204,
+    ]);
+    expect(await of(id)).toEqual([
+      { person: id, ...session('y', 2) },
+      { person: id, ...first },
+    ]);
+    for (const wrong of [
+      [],
+      [{ ...first, harm: -1 }],
+      [{ ...first, begun: 'yesterday' }],
+      [{ ...first, person: lead.person.id }],
+    ])
+      expect((await put(c, wrong)).status).toBe(422);
+    expect(await of(lead.person.id)).toEqual([]);
+  });
+  test('where the policy says so, nobody is trained to assess before every grade is passed; the switch back waits for a second lead', async () => {
+    const { id, c } = await signedIn('Gus Grades');
+    const policy = [`policy:${WORKSHOP}`] as const;
+    const train = (kind: string) => lead.request('PUT', `/people/${id}/trainings`, { kind, until: '2031-01-01' });
+    await lead.append([lead.entry('policy-set', policy, { assessAfterPractice: true })]);
+    const refused = await train('assess');
+    expect([refused.status, ((await refused.json()) as Problem).detail]).toEqual([
+      422,
+      expect.stringContaining(GRADES.join(', ')),
+    ]);
+    expect((await train('air')).status).toBe(204);
+    const all = SCENARIOS.map((s, i) => session(s.id, i));
+    await put(c, all);
+    // Forgotten since: the last time counts.
+    await put(c, [session(SCENARIOS[0]!.id, 9999, { harm: 1 })]);
+    expect((await train('assess')).status).toBe(422);
+    await put(c, [session(SCENARIOS[0]!.id, 10_000)]);
+    expect((await train('assess')).status).toBe(204);
+    await lead.append([lead.entry('policy-set', policy, { assessAfterPractice: false })]);
+    const { id: next } = await signedIn('Nel Next');
+    expect((await lead.request('PUT', `/people/${next}/trainings`, { kind: 'assess', until: '2031-01-01' })).status).toBe(422);
+    // Whoever lost it is not kept from losing it.
+    expect((await lead.request('PUT', `/people/${next}/trainings`, { kind: 'assess', until: null })).status).toBe(204);
+  });
 });

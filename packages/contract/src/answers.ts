@@ -65,6 +65,18 @@ export const ANSWERS = {
   PeopleInDetail: list(object({ ...person, disabled: flag, pin: flag }, trainings)),
   Invited: object({ id: uuid, passphrase: text }),
   Named: object({ id: uuid, uri: text }),
+  Practised: list(
+    object({
+      person: uuid,
+      scenario: text,
+      begun: time,
+      at: time,
+      full: flag,
+      harm: count,
+      found: flag,
+      bet: orNull(object({ sure: figure, right: flag })),
+    }),
+  ),
   Trail: list(
     object({
       id: count,

@@ -180,6 +180,29 @@ export interface TrailItem {
   readonly note: string | null;
 }
 
+/** Most practice sessions that are sent at a time. */
+export const MAX_PRACTISED = 500;
+
+/** One practice session as it ended. It is no part of the log: nothing of it was ever true of a pack. */
+export interface Practised {
+  readonly scenario: string;
+  /** When it began and ended, ISO 8601 UTC. */
+  readonly begun: string;
+  readonly at: string;
+  readonly full: boolean;
+  /** Unsafe acts. */
+  readonly harm: number;
+  /** The record said what the whole of it would. */
+  readonly found: boolean;
+  /** How sure the bet was, 0 to 1, and whether it was right; null: no bet. */
+  readonly bet: { readonly sure: number; readonly right: boolean } | null;
+}
+
+/** The same with whose it was, as the lead sees it. */
+export interface PractisedBy extends Practised {
+  readonly person: string;
+}
+
 /** Whose machine or pack it is. Lies outside the log and can be erased. */
 export interface Owner {
   readonly id: string;

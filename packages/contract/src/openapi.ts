@@ -18,6 +18,7 @@ import {
   PERSON_CHANGE_SCHEMA,
   PERSON_SCHEMA,
   PIN_SCHEMA,
+  PRACTISED_SCHEMA,
   RULING_QUERY,
   SIGN_IN_SCHEMA,
   SWITCH_SCHEMA,
@@ -73,6 +74,14 @@ const peoplePaths = (): Json => ({
   '/api/session/switch': { post: ask('Take over this device by PIN', 'switch', SWITCH_SCHEMA, says('Session')) },
   '/api/session/passphrase': { put: ask('Change one’s own passphrase', 'passphrase', PASSPHRASE_SCHEMA, done()) },
   '/api/session/pin': { put: ask('Set one’s own PIN', 'pin', PIN_SCHEMA, done()) },
+  '/api/session/practice': { put: ask('Send one’s own practice sessions', 'practised', PRACTISED_SCHEMA, done()) },
+  '/api/practice': {
+    get: {
+      summary: 'Who practised what and how, the newest first (lead)',
+      operationId: 'practice',
+      responses: says('Practised'),
+    },
+  },
   '/api/sessions': {
     delete: { summary: 'Sign out everywhere', operationId: 'sign-out-everywhere', responses: done() },
   },

@@ -22,7 +22,7 @@ import Joi from 'joi';
 import { DISPATCH } from './dispatch';
 import { LONGEST } from './lengths';
 import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
-import { type FieldError, MAX_BATCH, MAX_LOGS, ROLES, SIGN_WAYS, TRAININGS } from './index';
+import { type FieldError, MAX_BATCH, MAX_LOGS, MAX_PRACTISED, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 
 export { isPrivate } from './private';
@@ -196,6 +196,7 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     innerCellLimit: Joi.boolean(),
     wasteCode: text(40),
     wasteProducer: text(60).allow(''),
+    assessAfterPractice: Joi.boolean(),
     distances: Joi.string().valid(...DISTANCE_SCHOOLS),
     watch: Joi.string().valid(...WATCHES),
     drumDays: Joi.number().integer().min(1).max(365),
@@ -271,6 +272,25 @@ export const TRAINING_SCHEMA = Joi.object({
     .valid(...TRAININGS)
     .required(),
   until: day().allow(null).required(),
+});
+export const PRACTISED_SCHEMA = Joi.object({
+  sessions: Joi.array()
+    .items(
+      Joi.object({
+        scenario: text(60).min(1).required(),
+        begun: when().required(),
+        at: when().required(),
+        full: Joi.boolean().required(),
+        harm: Joi.number().integer().min(0).max(100).required(),
+        found: Joi.boolean().required(),
+        bet: Joi.object({ sure: Joi.number().min(0).max(1).required(), right: Joi.boolean().required() })
+          .allow(null)
+          .required(),
+      }),
+    )
+    .min(1)
+    .max(MAX_PRACTISED)
+    .required(),
 });
 export const PASSPHRASE_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), fresh: NEW_PASSPHRASE.required() });
 export const PIN_SCHEMA = Joi.object({ passphrase: Joi.string().max(200).required(), pin: PIN.required() });

@@ -1,7 +1,7 @@
 import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useTokens, WORDS } from '../theme';
+import { useTokens } from '../theme';
 import { LineChart } from './chart';
 import { Words } from './words';
 
@@ -68,19 +68,7 @@ export function Trend({
           height={170}
           yAxisSuffix={` ${unit}`}
           fromZero={fromZero}
-          withShadow={false}
-          segments={4}
-          withInnerLines={false}
-          chartConfig={{
-            backgroundGradientFrom: t.card,
-            backgroundGradientTo: t.card,
-            decimalPlaces: decimals,
-            color: () => t.ink,
-            labelColor: () => t.ink,
-            propsForLabels: { fontFamily: WORDS, fontSize: 12 },
-            propsForDots: { r: '4' },
-          }}
-          style={{ marginLeft: -12 }}
+          decimals={decimals}
         />
       ) : null}
       <Words size={14} soft>

@@ -197,9 +197,11 @@ export async function setTraining(
   id: string,
   { kind, until }: { readonly kind: Training['kind']; readonly until: string | null },
   by: string,
+  mayBegin: (trx: Knex.Transaction) => Promise<void> = () => Promise.resolve(),
 ): Promise<boolean> {
   return inWorkshop(db, workshop, async (trx) => {
     if (!(await trx('people').where({ workshop_id: workshop, id }).first())) return false;
+    if (until !== null) await mayBegin(trx);
     const key = { workshop_id: workshop, person_id: id, kind };
     if (until === null) await trx('trainings').where(key).delete();
     else

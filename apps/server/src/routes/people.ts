@@ -1,14 +1,16 @@
-import type { Invited, Named, Role, Training } from '@gavrel/contract';
+import type { Invited, Named, Practised, Role, Training } from '@gavrel/contract';
 import {
   OUTSIDE_SCHEMA,
   PASSPHRASE_SCHEMA,
   PERSON_CHANGE_SCHEMA,
   PERSON_SCHEMA,
   PIN_SCHEMA,
+  PRACTISED_SCHEMA,
   TRAIL_QUERY,
   TRAINING_SCHEMA,
 } from '@gavrel/contract/schemas';
 import { Hono, type MiddlewareHandler } from 'hono';
+import type { Knex } from 'knex';
 import { v4 } from 'uuid';
 import {
   addPerson,
@@ -20,6 +22,7 @@ import {
   setPin,
   setTraining,
 } from '../people/people';
+import { keepPractised, passedPractice, practised } from '../people/practice';
 import { byPassphrase, peopleOfDevice, signOutEverywhere, tokenHash } from '../people/sessions';
 import { nameOutside } from '../people/sign';
 import { note, trail } from '../people/trail';
@@ -67,7 +70,11 @@ export function peopleRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hon
   app.put('/people/:id/trainings', onlyLead, async (c) => {
     const id = idOf(c);
     const ask = await body<{ kind: Training['kind']; until: string | null }>(c, TRAINING_SCHEMA);
-    if (!(await setTraining(db, workshop, id, ask, c.get('person').id))) throw notFound('person');
+    // What a policy asks of who assesses is asked in the transaction that lets them.
+    const mayBegin = async (trx: Knex.Transaction) => {
+      if (ask.kind === 'assess' && (await s.writer.policy.of(trx)).assessAfterPractice) await passedPractice(trx, workshop, id);
+    };
+    if (!(await setTraining(db, workshop, id, ask, c.get('person').id, mayBegin))) throw notFound('person');
     return c.body(null, 204);
   });
 
@@ -75,6 +82,12 @@ export function peopleRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hon
   app.get('/trail', onlyLead, async (c) => {
     const { before, limit } = query<{ before: number | null; limit: number }>(c, TRAIL_QUERY);
     return c.json(await trail(db, workshop, before, limit));
+  });
+  app.get('/practice', onlyLead, async (c) => c.json(await practised(db, workshop)));
+  app.put('/session/practice', async (c) => {
+    const { sessions } = await body<{ sessions: Practised[] }>(c, PRACTISED_SCHEMA);
+    await keepPractised(db, workshop, c.get('person').id, sessions);
+    return c.body(null, 204);
   });
   app.get('/session/device', async (c) => c.json(await peopleOfDevice(askingOf(s, c), c.get('known').deviceId)));
   app.delete('/sessions', async (c) => {

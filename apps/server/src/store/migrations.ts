@@ -258,6 +258,20 @@ const MIGRATIONS: readonly Migration[] = [
       create index notebooks_owing on notebooks (workshop_id) where owing;
     `,
   },
+  {
+    name: '014-practised',
+    // Beside the log: nothing that was practised was ever true of a pack.
+    up: `
+      create table practised (
+        workshop_id uuid not null, person_id uuid not null, scenario text not null, begun timestamptz not null, ended timestamptz not null,
+        full_marks boolean not null, harm int not null, found boolean not null, sure real, bet_right boolean,
+        primary key (workshop_id, person_id, scenario, begun)
+      );
+      create index practised_ended on practised (workshop_id, ended desc);
+      ${enableRowSecurity('practised')}
+      grant select, insert, delete on practised to gavrel_app;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -188,6 +188,8 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
     readonly innerCellLimit?: boolean;
     readonly wasteCode?: string;
     readonly wasteProducer?: string;
+    /** Nobody is trained to assess who did not pass every grade of practice. */
+    readonly assessAfterPractice?: boolean;
     readonly distances?: DistanceSchool;
     readonly watch?: WatchSchool;
     /** Days a drum may stay, where that is less than the law's year. */

@@ -375,6 +375,8 @@ export interface PolicyFacts {
   readonly wasteCode: string | null;
   /** Under which the workshop is registered as a producer or handler of waste; null: not said. */
   readonly wasteProducer: string | null;
+  /** Nobody is trained to assess who did not pass every grade of practice. */
+  readonly assessAfterPractice: boolean;
   readonly distances: DistanceSchool;
   readonly watch: WatchSchool;
   /** Days a drum may stay; null: the law's year. */
@@ -394,6 +396,7 @@ export const DEFAULT_POLICY: PolicyFacts = {
   summaries: {},
   wasteCode: null,
   wasteProducer: null,
+  assessAfterPractice: false,
   distances: 'practice',
   watch: 'usual',
   drumDays: null,
@@ -402,10 +405,11 @@ export const DEFAULT_POLICY: PolicyFacts = {
   stayDays: 28,
 };
 
-/** Would these switches make any pack's condition or route milder? Such a switch waits for a second lead. */
+/** Would these switches make any pack's condition or route milder, or ask less of who confirms that? Such a switch waits for a second lead. */
 export const isMilderPolicy = (set: Bodies['policy-set'], now: PolicyFacts): boolean =>
   set.swelling === 'allowance' ||
   (set.innerCellLimit === false && now.innerCellLimit) ||
+  (set.assessAfterPractice === false && now.assessAfterPractice) ||
   (set.watch === 'usual' && now.watch === 'close') ||
   (set.drumDays ?? 0) > (now.drumDays ?? 365) ||
   (set.lookDays ?? 0) > now.lookDays ||

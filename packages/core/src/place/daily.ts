@@ -46,14 +46,15 @@ export function packOwed(facts: PackFacts, judgement: Judgement, policy: PolicyF
 /** Does it owe nothing, and does no clock run for it? */
 export const owesNothing = (o: PackOwed): boolean => o.dues.length === 0 && o.watch === null && o.wasteSince === null;
 
+/** Papers, cards, and who may do what: no pack is judged by them. */
+const BESIDE: readonly (keyof PolicyFacts)[] = ['siteCard', 'checked', 'summaries', 'wasteProducer', 'assessAfterPractice'];
+
 /**
  * The part of a policy that the condition and the dues of a pack depend on, in one form: what was judged by another one is judged
- * anew. Papers, cards and summaries are no part of it.
+ * anew.
  */
-export function judgedBy(all: PolicyFacts): string {
-  const { siteCard, checked, summaries, wasteProducer, ...judged } = all;
-  return canonical(judged);
-}
+export const judgedBy = (policy: PolicyFacts): string =>
+  canonical(Object.fromEntries(Object.entries(policy).filter(([k]) => !BESIDE.includes(k as keyof PolicyFacts))));
 
 /** The most dangerous first: the order in which packs are judged anew. */
 export const BY_DANGER: readonly Condition[] = [...CONDITIONS].reverse();

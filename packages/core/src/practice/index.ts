@@ -1,4 +1,5 @@
 export { type Action, ACTIONS, type Harm } from './actions';
+export * from './grades';
 export * from './judged';
 export { type Act, ACTS } from './measure';
 export * from './random';

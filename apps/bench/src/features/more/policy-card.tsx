@@ -144,6 +144,16 @@ export function PolicyCard() {
             value={String(policy.drumDays ?? 365)}
             onChange={(v) => void actions.write([draft('policy-set', [subject], { drumDays: Number(v) })], 'days of a drum')}
           />
+          <Words size={15}>Trained to assess</Words>
+          <Choice
+            label="Trained to assess"
+            options={['any', 'practised'] as const}
+            words={{ any: 'whom the lead names', practised: 'only after every grade of practice' }}
+            value={policy.assessAfterPractice ? 'practised' : 'any'}
+            onChange={(v) =>
+              void actions.write([draft('policy-set', [subject], { assessAfterPractice: v === 'practised' })], 'who assesses')
+            }
+          />
           <Words size={15}>Distances by the figures of</Words>
           <Choice
             label="Distances"

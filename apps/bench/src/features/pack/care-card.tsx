@@ -3,7 +3,7 @@ import { bleedingOf, bleedPlans, CUT_OFF, LOW, RATING, shelfOf, whyNotBleed } fr
 import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useTokens, WORDS } from '../../theme';
+import { useTokens } from '../../theme';
 import { draft } from '../../device/write';
 import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
@@ -78,18 +78,9 @@ function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
       yAxisSuffix={suffix}
       fromZero
       segments={3}
-      withInnerLines={false}
-      withShadow={false}
       withDots={false}
-      chartConfig={{
-        backgroundGradientFrom: t.ground,
-        backgroundGradientTo: t.ground,
-        decimalPlaces: 0,
-        color: () => t.ink,
-        labelColor: () => t.ink,
-        propsForLabels: { fontFamily: WORDS, fontSize: 12 },
-      }}
-      style={{ marginLeft: -12 }}
+      decimals={0}
+      ground={t.ground}
     />
   );
   return (

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
 import { useWorker } from '../../state/use-worker';
-import { useTokens, WORDS } from '../../theme';
+import { useTokens } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
 import { LineChart } from '../../ui/chart';
@@ -48,19 +48,8 @@ function Curve({ points }: { points: readonly Point[] }) {
           width={width}
           height={180}
           yAxisSuffix=" V"
-          withShadow={false}
           withDots={false}
-          segments={4}
-          withInnerLines={false}
-          chartConfig={{
-            backgroundGradientFrom: t.card,
-            backgroundGradientTo: t.card,
-            decimalPlaces: 2,
-            color: () => t.ink,
-            labelColor: () => t.ink,
-            propsForLabels: { fontFamily: WORDS, fontSize: 12 },
-          }}
-          style={{ marginLeft: -12 }}
+          decimals={2}
         />
       ) : null}
     </View>

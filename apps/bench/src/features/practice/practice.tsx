@@ -1,15 +1,21 @@
 import { DIFFICULTIES, type Difficulty, endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
 import { router } from 'expo-router';
+import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { saveFile } from '../../device/picture';
-import { SPACE, useTokens } from '../../theme';
+import { print } from '../../paper/print';
+import { useAppSelector } from '../../state';
+import { SPACE, useTokens, useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PracticeBand } from './band';
-import { calibrationOf, lastOf, nextScenario, practiceCsv, type PracticeRecord, seedOf } from './record';
+import { BetsCard } from './bets-card';
+import { recordPaper } from './record-paper';
+import { brierOf, calibrationOf, lastOf, nextScenario, practiceCsv, type PracticeRecord, seedOf } from './record';
 import { useRecord } from './use-record';
-import { calibrationWords, playedWords } from './words';
+import { WorkshopCard } from './workshop-card';
+import { playedWords } from './words';
 
 /** Where what is wrong is found. */
 const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
@@ -53,14 +59,70 @@ function ScenarioRow({ scenario, record }: { scenario: Scenario; record: Practic
 /** What was practised, and what to practise next. */
 export function Practice() {
   const [record] = useRecord();
+  const session = useAppSelector((s) => s.session.session);
+  const [trouble, setTrouble] = useState('');
+  const wide = useWide();
   if (!record) return null;
+  const person = session?.person;
+  const paper = () =>
+    recordPaper(record.played, person?.name ?? '', session?.workshop.name ?? '', new Date().toISOString().slice(0, 10));
   const next = nextScenario(record, new Date());
   const calibration = calibrationOf(record.played);
   const done = SCENARIOS.filter((s) => lastOf(record, s.id)?.full).length;
+  const about = (
+    <>
+      {calibration.length > 0 ? <BetsCard calibration={calibration} brier={brierOf(record.played)} /> : null}
+      {person?.role === 'lead' ? <WorkshopCard /> : null}
+      <Words bold testID="practice-done">{`${done} of ${SCENARIOS.length} all right the last time`}</Words>
+      {record.played.length > 0 ? (
+        <Row>
+          <Button
+            label="My record on paper"
+            height={56}
+            onPress={() => void print('practice', { kind: 'report', paper: paper() }).catch((e: Error) => setTrouble(e.message))}
+            testID="practice-paper"
+          />
+          <Button
+            label="CSV"
+            hint="my record"
+            height={56}
+            onPress={() => saveFile('practice.csv', new Blob([practiceCsv(record.played)], { type: 'text/csv' }))}
+            testID="practice-csv"
+          />
+        </Row>
+      ) : null}
+      {trouble ? <Words bold>{trouble}</Words> : null}
+    </>
+  );
+  const unwritten = (
+    <Card title="A pack nobody wrote a story for">
+      <Row>
+        {DIFFICULTIES.map((d) => (
+          <Button
+            key={d}
+            label={DIFFICULTY_WORDS[d]}
+            height={56}
+            onPress={() => open(endless(seedOf(new Date()), d))}
+            testID={`practice-${d}`}
+          />
+        ))}
+      </Row>
+    </Card>
+  );
+  const written = GRADES.map((grade) => {
+    const all = SCENARIOS.filter((s) => s.grade === grade);
+    return (
+      <Card key={grade} title={`${grade[0]!.toUpperCase()}${grade.slice(1)}`} right={<Figures>{all.length}</Figures>}>
+        {all.map((s) => (
+          <ScenarioRow key={s.id} scenario={s} record={record} />
+        ))}
+      </Card>
+    );
+  });
   return (
     <View style={{ flex: 1 }}>
       <PracticeBand />
-      <Column>
+      <Column style={{ width: '100%', maxWidth: 1280, alignSelf: 'center' }}>
         <Heading level={1} size={26}>
           Practice
         </Heading>
@@ -72,45 +134,21 @@ export function Practice() {
           onPress={() => open(next)}
           testID="practice-next"
         />
-        <Card title="A pack nobody wrote a story for">
-          <Row>
-            {DIFFICULTIES.map((d) => (
-              <Button
-                key={d}
-                label={DIFFICULTY_WORDS[d]}
-                height={56}
-                onPress={() => open(endless(seedOf(new Date()), d))}
-                testID={`practice-${d}`}
-              />
-            ))}
-          </Row>
-        </Card>
-        {calibration.length > 0 ? (
-          <Card title="Your bets" testID="calibration">
-            {calibration.map((c) => (
-              <Words key={c.sure}>{calibrationWords(c)}</Words>
-            ))}
-          </Card>
-        ) : null}
-        <Words bold testID="practice-done">{`${done} of ${SCENARIOS.length} all right the last time`}</Words>
-        {record.played.length > 0 ? (
-          <Button
-            label="Save my record as CSV"
-            height={56}
-            onPress={() => saveFile('practice.csv', new Blob([practiceCsv(record.played)], { type: 'text/csv' }))}
-            testID="practice-csv"
-          />
-        ) : null}
-        {GRADES.map((grade) => {
-          const all = SCENARIOS.filter((s) => s.grade === grade);
-          return (
-            <Card key={grade} title={`${grade[0]!.toUpperCase()}${grade.slice(1)}`} right={<Figures>{all.length}</Figures>}>
-              {all.map((s) => (
-                <ScenarioRow key={s.id} scenario={s} record={record} />
-              ))}
-            </Card>
-          );
-        })}
+        {wide ? (
+          <View style={{ flexDirection: 'row', gap: 12, alignItems: 'flex-start' }}>
+            <View style={{ flex: 1, gap: 12 }}>{written}</View>
+            <View style={{ flex: 1, gap: 12 }}>
+              {unwritten}
+              {about}
+            </View>
+          </View>
+        ) : (
+          <>
+            {unwritten}
+            {about}
+            {written}
+          </>
+        )}
       </Column>
     </View>
   );

@@ -1,6 +1,18 @@
-import { act, type Action, debrief, endless, placeBet, rulingOf, SCENARIOS, type Session } from '@gavrel/core/practice';
+import {
+  act,
+  type Action,
+  debrief,
+  endless,
+  GRADES,
+  gradesPassed,
+  placeBet,
+  rulingOf,
+  SCENARIOS,
+  type Session,
+} from '@gavrel/core/practice';
 import fc from 'fast-check';
 import {
+  brierOf,
   calibrationOf,
   lastOf,
   nextScenario,
@@ -16,6 +28,7 @@ const DAY = 86_400_000;
 const T0 = Date.parse('2026-11-02T08:00:00.000Z');
 const [first, second] = SCENARIOS as unknown as [(typeof SCENARIOS)[number], (typeof SCENARIOS)[number]];
 
+const NO_BET = { scenario: 'x', begun: '', at: '', full: true, harm: 0, found: true, bet: null } as const;
 const played = (s: (typeof SCENARIOS)[number], actions: readonly Action[]): Session => {
   const done = actions.reduce<Session>(act, { scenario: s, actions: [], bet: null });
   return placeBet(done, { condition: rulingOf(done).judgement.condition, sure: 0.9 });
@@ -41,6 +54,23 @@ test('one session counts once; the last one says how it stands; bets are counted
   expect(lastOf(twice, first.id)!.full).toBe(false);
   expect(calibrationOf(twice.played).reduce((n, c) => n + c.bets, 0)).toBe(2);
   expect(JSON.parse(JSON.stringify(twice))).toEqual(twice);
+});
+
+test('a grade is passed when the last try of each of its scenarios harmed nobody and found what is wrong', () => {
+  const grade = SCENARIOS.filter((s) => s.grade === GRADES[0]);
+  const good = grade.reduce((r, s, i) => after(r, played(s, s.expert), T0 + i * DAY), NOTHING_YET);
+  expect(gradesPassed(good.played)).toEqual([GRADES[0]]);
+  expect(gradesPassed(good.played.slice(1))).toEqual([]);
+  expect(gradesPassed(after(good, played(grade[0]!, grade[0]!.careless), T0 + 90 * DAY).played)).toEqual([]);
+  // What came later counts, in whatever order it is told.
+  expect(gradesPassed([...good.played].reverse())).toEqual([GRADES[0]]);
+});
+
+test('the Brier score: 0 for what one knew, 0.25 for never saying anything, null without a bet', () => {
+  const bet = (sure: number, right: boolean) => ({ ...NO_BET, bet: { sure, right } });
+  expect([brierOf([]), brierOf([NO_BET]), brierOf([bet(1, true)]), brierOf([bet(0.5, true), bet(0.5, false)])]).toEqual([
+    ...[null, null, 0, 0.25],
+  ]);
 });
 
 test('there is always something to practise, whatever was practised, with any clock', () => {

@@ -1,28 +1,14 @@
+import type { Practised } from '@gavrel/contract';
 import { writeList } from '@gavrel/core/batch';
 import { type Debrief, DIFFICULTIES, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
 import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
-
-/** One session as it ended. */
-export interface Played {
-  readonly scenario: string;
-  /** When it began and ended, ISO 8601 UTC. */
-  readonly begun: string;
-  readonly at: string;
-  readonly full: boolean;
-  /** Unsafe acts. */
-  readonly harm: number;
-  /** The record said what the whole of it would. */
-  readonly found: boolean;
-  /** How sure the bet was, 0 to 1, and whether it was right; null: no bet. */
-  readonly bet: { readonly sure: number; readonly right: boolean } | null;
-}
 
 /** When a written scenario comes back; dates as ISO 8601. */
 type Kept = Omit<Card, 'due' | 'last_review'> & { readonly due: string; readonly last_review?: string };
 
 /** What one person practised on this device. */
 export interface PracticeRecord {
-  readonly played: readonly Played[];
+  readonly played: readonly Practised[];
   readonly cards: Readonly<Record<string, Kept>>;
 }
 
@@ -48,7 +34,7 @@ const gradeOf = (d: Debrief): Grade => (d.harm.length > 0 || !d.found ? Rating.A
 export function withSession(r: PracticeRecord, s: Session, d: Debrief, begun: string, now: Date): PracticeRecord {
   const { id } = s.scenario;
   if (r.played.some((p) => p.scenario === id && p.begun === begun)) return r;
-  const one: Played = {
+  const one: Practised = {
     scenario: id,
     begun,
     at: now.toISOString(),
@@ -67,7 +53,7 @@ export function withSession(r: PracticeRecord, s: Session, d: Debrief, begun: st
 }
 
 /** How a scenario went last; undefined where it was not tried. */
-export const lastOf = (r: PracticeRecord, id: string): Played | undefined =>
+export const lastOf = (r: PracticeRecord, id: string): Practised | undefined =>
   [...r.played].reverse().find((p) => p.scenario === id);
 
 /** What to practise now: what comes back and is due, the longest due first; then what was not tried; then anything. */
@@ -95,7 +81,7 @@ export interface Calibration {
 }
 
 /** Bets by how sure they were, the least sure first. */
-export function calibrationOf(played: readonly Played[]): Calibration[] {
+export function calibrationOf(played: readonly Practised[]): Calibration[] {
   const by = new Map<number, Calibration>();
   for (const { bet } of played) {
     if (!bet) continue;
@@ -105,10 +91,16 @@ export function calibrationOf(played: readonly Played[]): Calibration[] {
   return [...by.values()].sort((a, b) => a.sure - b.sure);
 }
 
+/** Mean squared difference of how sure the bets were and how they came (Brier 1950): 0 is best, 1 worst. Null without a bet. */
+export function brierOf(played: readonly Practised[]): number | null {
+  const bets = played.flatMap((p) => p.bet ?? []);
+  return bets.length === 0 ? null : bets.reduce((sum, b) => sum + (Number(b.right) - b.sure) ** 2, 0) / bets.length;
+}
+
 const COLUMNS = ['begun', 'ended', 'scenario', 'grade', 'unsafe acts', 'found', 'all right', 'sure %', 'bet right'] as const;
 
 /** What was practised as CSV, the oldest first: for whoever must show it. */
-export const practiceCsv = (played: readonly Played[]): string =>
+export const practiceCsv = (played: readonly Practised[]): string =>
   writeList(
     COLUMNS,
     played.map((p) => {

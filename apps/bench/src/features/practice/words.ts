@@ -1,5 +1,6 @@
+import type { Practised } from '@gavrel/contract';
 import { ACTIONS, type Way } from '@gavrel/core/practice';
-import type { Calibration, Played } from './record';
+import type { Calibration } from './record';
 
 /** "10 min", "4 h 10 min", "12 days": what it takes, as people say it. */
 export function durationWords(minutes: number): string {
@@ -12,7 +13,7 @@ export function durationWords(minutes: number): string {
 }
 
 /** How a scenario went, harm before anything else. */
-export const playedWords = (p: Played | undefined): string =>
+export const playedWords = (p: Practised | undefined): string =>
   p === undefined
     ? 'not tried'
     : p.harm > 0

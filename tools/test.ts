@@ -8,8 +8,8 @@ interface Count {
   failed: number;
 }
 
-/** Runs one program, shows what it prints, returns its output and exit code. */
-function run(command: string, args: readonly string[]): Promise<{ code: number; text: string }> {
+/** Runs one program, shows what it prints unless that is to come later, returns its output and exit code. */
+function run(command: string, args: readonly string[], show = true): Promise<{ code: number; text: string }> {
   return new Promise((done) => {
     const child = spawn(command, args, {
       cwd: ROOT,
@@ -19,7 +19,7 @@ function run(command: string, args: readonly string[]): Promise<{ code: number; 
     let text = '';
     const take = (chunk: Buffer) => {
       text += chunk.toString();
-      process.stdout.write(chunk);
+      if (show) process.stdout.write(chunk);
     };
     child.stdout.on('data', take);
     child.stderr.on('data', take);
@@ -62,19 +62,24 @@ async function built(count: Count): Promise<void> {
   }
 }
 
-/** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
-async function jest(name: string, projects: readonly string[], count: Count, more: readonly string[] = []): Promise<void> {
-  process.stdout.write(`\n== ${name}\n`);
-  const { code, text } = await run(bin('jest'), [
-    '--selectProjects',
-    ...projects,
-    '--ci',
-    '--silent=false',
-    '--verbose=false',
-    // A test that failed may leave a browser open: the run still ends, and says so.
-    '--forceExit',
-    ...more,
-  ]);
+/**
+ * A Jest run: its own counts, and one failure more when it ended badly without saying a failed test.
+ * @param show as it goes; else whole, once it is done: two at once would be read by nobody.
+ */
+async function jest(
+  name: string,
+  projects: readonly string[],
+  count: Count,
+  more: readonly string[] = [],
+  show = true,
+): Promise<void> {
+  const began = performance.now();
+  if (show) process.stdout.write(`\n== ${name}\n`);
+  // A test that failed may leave a browser open: the run still ends, and says so.
+  const plain = ['--ci', '--silent=false', '--verbose=false', '--forceExit'];
+  const { code, text } = await run(bin('jest'), ['--selectProjects', ...projects, ...plain, ...more], show);
+  if (!show) process.stdout.write(`\n== ${name}\n${text}`);
+  process.stdout.write(`${name}: ${Math.round((performance.now() - began) / 1000)} s\n`);
   const line = /^Tests:\s+(.*)$/m.exec(text)?.[1] ?? '';
   const number = (word: string) => Number(new RegExp(`(\\d+) ${word}`).exec(line)?.[1] ?? 0);
   const failed = number('failed');
@@ -93,9 +98,12 @@ export async function main(say: (line: string) => void): Promise<void> {
   await jest('unit', ['unit', 'bench'], count, ['--maxWorkers=2']);
   await jest('outside', ['outside'], count, ['--maxWorkers=2']);
   await built(count);
-  await jest('browser', ['browser'], count, ['--runInBand']);
-  await jest('server', ['server'], count);
-  await jest('two servers behind a proxy', ['pair'], count);
+  // Each has worlds of its own, and there are two cores.
+  const servers = async () => {
+    await jest('server', ['server'], count, ['--runInBand'], false);
+    await jest('two servers behind a proxy', ['pair'], count, ['--runInBand'], false);
+  };
+  await Promise.all([servers(), jest('browser', ['browser'], count, ['--runInBand'])]);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);
   if (count.failed > 0) process.exitCode = 1;

@@ -99,6 +99,31 @@ test('ways side by side; the plan is kept, changed by hand with its law in sight
   await tap(page, 'keep-plan');
   await untilText(page, 'stage', /^planned/);
   expect(await axe(page)).toEqual([]);
+  // By pointer: what a drop would do stands in the package before the pack is let go, and one press takes it back.
+  const lines = () => page.$$eval('[data-testid^="chip-"]', (all) => all.map((e) => e.textContent));
+  const before = await lines();
+  const middle = (id: string) =>
+    page.$eval(`[data-testid^="${id}"]`, (e) => {
+      e.scrollIntoView({ block: 'center' });
+      const r = e.getBoundingClientRect();
+      return [r.x + r.width / 2, r.y + r.height / 2] as const;
+    });
+  await page.mouse.move(...(await middle('chip-')));
+  await page.mouse.down();
+  await page.mouse.move(...(await middle('package-2')), { steps: 8 });
+  expect(await textOf(page, 'drop-2')).toMatch(/UN 3480, SP376-P908, \d/);
+  await page.mouse.up();
+  await page.waitForFunction(
+    (was: string) => JSON.stringify([...document.querySelectorAll('[data-testid^="chip-"]')].map((e) => e.textContent)) !== was,
+    {},
+    JSON.stringify(before),
+  );
+  await tap(page, 'undo');
+  await page.waitForFunction(
+    (was: string) => JSON.stringify([...document.querySelectorAll('[data-testid^="chip-"]')].map((e) => e.textContent)) === was,
+    {},
+    JSON.stringify(before),
+  );
   await tap(page, 'package-1');
   const contents = await textOf(page, 'package-contents');
   const tags = contents.match(/TH-\d+/g)!;

@@ -1,5 +1,5 @@
 import { normalTag, parseDigits, type Subject, taggedId } from '@gavrel/core';
-import { grossRange, oddGross, packagePrice, rulePacked } from '@gavrel/core/consignment';
+import { grossRange, oddGross } from '@gavrel/core/consignment';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
@@ -14,8 +14,9 @@ import { Card, Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { BoxDrawing } from './box-drawing';
-import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './view';
-import { kgWords, markWords, nameOf, packageName, packagesWord, packsWord, priceWords, sentWords } from './words';
+import { afterMove, afterWords, mayMoveFrom, movedTo, targetsOf } from './move';
+import { contentsOf, type ConsignmentView, type PackageView } from './view';
+import { kgWords, markWords, nameOf, packageName, packagesWord, packsWord, sentWords } from './words';
 
 type P = { readonly v: ConsignmentView; readonly p: PackageView };
 
@@ -143,33 +144,8 @@ function PackLine({ v, p, id }: P & { id: string }) {
   const c = consignment(v);
   const fewest = v.facts.plan?.bound ?? null;
   const move = async (to: string, box: string | null) => {
-    const planned = v.packages.map((x) => ({
-      id: x.id,
-      box: x.box ?? box ?? '',
-      packs: [...x.planned.filter((y) => y !== id), ...(x.id === to ? [id] : [])],
-    }));
-    if (!planned.some((x) => x.id === to)) planned.push({ id: to, box: box ?? '', packs: [id] });
-    const packages = planned.filter((x) => x.packs.length > 0 && x.box !== '');
-    await actions.write(
-      [
-        draft('plan-kept', [c], { packages, ...(fewest !== null && { bound: fewest }) }),
-        ...(inside ? [draft('packed', [c, pack(id)], { package: to })] : []),
-      ],
-      `${tag} moved`,
-    );
+    await actions.write(movedTo(v, p, id, to, box), `${tag} moved`);
     setMoving(false);
-  };
-  const targets = v.packages.filter((x) => x.id !== p.id && x.closed === null);
-  const rest = contentsOf(p).filter((x) => x !== id);
-  /** How the other package would be ruled, and what all of them would cost more or less than now. */
-  const after = (x: PackageView) => {
-    const packages = v.packages.length - (rest.length === 0 ? 1 : 0);
-    const asked = askedOf(v, x, [...contentsOf(x), id], packages);
-    const ruled = rulePacked(asked);
-    const left = askedOf(v, p, rest, packages);
-    const remains = rest.length === 0 ? 0 : packagePrice(left.box, left.carrier, rulePacked(left));
-    const now = [p, x].map((y) => packagePrice(y.question.box, y.question.carrier, y.ruled));
-    return { ruled, more: packagePrice(asked.box, asked.carrier, ruled) + remains - now[0]! - now[1]! };
   };
   return (
     <View style={{ gap: 6 }}>
@@ -184,24 +160,21 @@ function PackLine({ v, p, id }: P & { id: string }) {
               onPress={() => void actions.write([draft('unpacked', [c, pack(id)], {})], `${tag} taken out`)}
             />
           ) : null}
-          {may && p.closed === null && p.sent === null && v.facts.ended === null ? (
+          {may && mayMoveFrom(v, p) ? (
             <Button label="Move" hint={tag} selected={moving} onPress={() => setMoving(!moving)} testID={`move-${tag}`} />
           ) : null}
         </Row>
       </Row>
       {moving ? (
         <View style={{ gap: 6 }}>
-          {targets.map((x) => {
-            const { ruled, more } = after(x);
-            return (
-              <Button
-                key={x.id}
-                label={`Package ${x.number}: ${ruled.lawful ? `${markWords(ruled)}, ${kgWords(ruled.netKg.hi)} net, ${priceWords(more)}` : `not like this, ${ruled.why[0]}`}`}
-                onPress={() => void move(x.id, x.box)}
-                testID={`move-to-${x.number}`}
-              />
-            );
-          })}
+          {targetsOf(v, p).map((x) => (
+            <Button
+              key={x.id}
+              label={`Package ${x.number}: ${afterWords(afterMove(v, p, id, x))}`}
+              onPress={() => void move(x.id, x.box)}
+              testID={`move-to-${x.number}`}
+            />
+          ))}
           {fewest === null || fewest < 2 ? null : <Words soft>{`No plan has fewer than ${packagesWord(fewest)}.`}</Words>}
           <Button label="A package of its own" onPress={() => void move(newId(Date.now()), p.box)} testID="move-alone" />
         </View>

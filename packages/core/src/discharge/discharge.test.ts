@@ -1,7 +1,8 @@
 import fc from 'fast-check';
+import { type Compared, compareLogs } from './compare';
 import { measureLog } from './measure';
 import { BadLog, readLog } from './read';
-import { thinned } from './thin';
+import { atSteps, thinned } from './thin';
 
 /** A pack of a capacity, Ah, behind a resistance, Ω, at a constant current; volts fall in a straight line from full to empty. */
 function constantCurrent({
@@ -184,4 +185,57 @@ test('a thinned curve begins and ends where it did, and keeps a spike of one row
   ]);
   expect(points).toContainEqual({ x: 54_321, y: 3 });
   points.slice(1).forEach((p, i) => expect(p.x).toBeGreaterThan(points[i]!.x));
+});
+
+describe('two logs against each other', () => {
+  const compared = (how: Parameters<typeof constantCurrent>[0], celsius: number | null = 23): Compared => {
+    const rows = constantCurrent(how);
+    const result = { ...measured(csv(rows)), celsius: celsius === null ? null : { lo: celsius, hi: celsius + 1 } };
+    return { result, startVolts: rows[0]![1], endVolts: rows[rows.length - 1]![1] };
+  };
+  test('what it lost lies in the interval, and the other way round what it would have won', () => {
+    const { unlike, charge, resistance } = compareLogs(compared({}), compared({ ampereHours: 3.2, ohm: 0.21 }));
+    expect([unlike, holds(charge, -20), holds(resistance, 40)]).toEqual([[], true, true]);
+    expect(charge!.hi).toBeLessThan(-10);
+    expect(holds(compareLogs(compared({ ampereHours: 3.2 }), compared({})).charge, 25)).toBe(true);
+  });
+  test('a log against itself shows no change', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.5, max: 9, noNaN: true }),
+        fc.double({ min: 0.3, max: 4, noNaN: true }),
+        (ampereHours, amperes) => {
+          const one = compared({ ampereHours, amperes });
+          const { charge, energy, resistance, unlike } = compareLogs(one, one);
+          return unlike.length === 0 && [charge, energy, resistance].every((x) => x === null || (x.lo <= 0 && x.hi >= 0));
+        },
+      ),
+      { numRuns: 30 },
+    ));
+  test.each([
+    ['another current', compared({ amperes: 1 }), /taken at 2.00 and 1.00 A/],
+    ['another end', compared({ empty: 10.8 }), /end at 9.60 and 10.80 V/],
+    ['another start', compared({ full: 11.9 }), /begin at 12.50 and 11.90 V/],
+    ['another temperature', compared({}, 4), /23 to 24 °C and 4 to 5 °C/],
+    ['no temperature', compared({}, null), /not known/],
+  ])('%s is told, and the figures all the same', (_what, other, words) => {
+    const { unlike, charge } = compareLogs(compared({}), other);
+    expect([unlike.length > 0 && unlike.join('; '), charge !== null]).toEqual([expect.stringMatching(words), true]);
+  });
+  test('what may be nothing is compared with nothing', () => {
+    const none = { ...compared({}), result: { ...compared({}).result, capacityAh: { lo: 0, hi: 0.1 } } };
+    expect(compareLogs(none, compared({})).charge).toBeNull();
+  });
+});
+
+test('a curve at even steps lies on its lines, from its beginning to its own end', () => {
+  const points = [
+    { x: 0, y: 12 },
+    { x: 1, y: 11 },
+    { x: 4, y: 8 },
+  ];
+  expect(atSteps(points, 1, 40)).toEqual([12, 11, 10, 9, 8]);
+  expect(atSteps(points, 0.1, 41)[40]).toBeCloseTo(8, 9);
+  expect(atSteps(points, 3, 40)).toEqual([12, 9]);
+  expect(atSteps(points, 1, 2)).toEqual([12, 11]);
 });

@@ -1,3 +1,4 @@
+export * from './compare';
 export * from './measure';
 export * from './read';
 export * from './thin';

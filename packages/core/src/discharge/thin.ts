@@ -36,3 +36,21 @@ export function thinned(xs: ArrayLike<number>, ys: ArrayLike<number>, most: numb
   }
   return [...out, at(n - 1)];
 }
+
+/**
+ * A curve at even steps of x from 0, in straight lines between its points, up to its own end: so that two are drawn over the same axis.
+ * @param points at least two, x growing. @param most values at most.
+ */
+export function atSteps(points: readonly Point[], step: number, most: number): number[] {
+  const out: number[] = [];
+  const last = points[points.length - 1]!;
+  let i = 1;
+  // The last step may miss the end by what adding up loses.
+  for (let k = 0; k < most && k * step <= last.x * (1 + 1e-9); k++) {
+    while (i < points.length - 1 && points[i]!.x < k * step) i++;
+    const [a, b] = [points[i - 1]!, points[i]!];
+    const part = b.x > a.x ? (k * step - a.x) / (b.x - a.x) : 1;
+    out.push(a.y + (b.y - a.y) * Math.min(1, Math.max(0, part)));
+  }
+  return out;
+}

@@ -1,5 +1,5 @@
 import { type Ruling, value } from '@gavrel/core';
-import type { LogResult, Point, Rated } from '@gavrel/core/discharge';
+import { atSteps, type Compared, compareLogs, type LogResult, type Point, type Rated } from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
@@ -11,6 +11,8 @@ import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
 import type { Answer, Order } from './log.worker';
+
+type Done = Extract<Answer, { kind: 'done' }>;
 
 /** Larger files are cut into parts before they come here, bytes. */
 const MOST = 100_000_000;
@@ -30,20 +32,40 @@ export const logLines = (r: LogResult): readonly (readonly [string, string])[] =
   ['mean current', `${r.meanAmperes.toFixed(3)} A`],
 ];
 
-/** Volts over hours, few points that keep the peaks. */
-function Curve({ points }: { points: readonly Point[] }) {
+/** Points along the hours of a drawing. */
+const POINTS = 40;
+
+const saidOf = (points: readonly Point[]): string => {
+  const [first, last] = [points[0]!, points[points.length - 1]!];
+  return `volts from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} in ${last.x.toFixed(1)} hours`;
+};
+
+/** Volts over hours; a second log as a thin line over the same hours. */
+function Curve({ points, second }: { points: readonly Point[]; second: readonly Point[] | null }) {
   const t = useTokens();
   const [width, setWidth] = useState(0);
-  if (points.length < 2) return null;
-  const [first, last] = [points[0]!, points[points.length - 1]!];
-  const said = `volts from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} in ${last.x.toFixed(1)} hours`;
+  if (points.length < 2 || second?.length === 1) return null;
+  const hours = Math.max(points[points.length - 1]!.x, second?.[second.length - 1]?.x ?? 0);
+  const step = hours / (POINTS - 1);
   return (
-    <View role="img" aria-label={said} onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}>
-      {width > 0 ? (
+    <View
+      role="img"
+      aria-label={[saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; ')}
+      onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}
+    >
+      {width > 0 && step > 0 ? (
         <LineChart
           data={{
-            labels: points.map((p, i) => (i % 10 === 0 ? `${p.x.toFixed(1)} h` : '')),
-            datasets: [{ data: points.map((p) => p.y), color: () => t.accent, strokeWidth: 3 }],
+            labels: Array.from({ length: POINTS }, (_, i) => (i % 10 === 0 ? `${(i * step).toFixed(1)} h` : '')),
+            datasets: [
+              // The peaks of a log alone are kept; two are drawn over the same hours.
+              {
+                data: second ? atSteps(points, step, POINTS) : points.map((p) => p.y),
+                color: () => t.accent,
+                strokeWidth: 3,
+              },
+              ...(second ? [{ data: atSteps(second, step, POINTS), color: () => t.ink, strokeWidth: 1 }] : []),
+            ],
           }}
           width={width}
           height={180}
@@ -52,6 +74,48 @@ function Curve({ points }: { points: readonly Point[] }) {
           decimals={2}
         />
       ) : null}
+      {second ? (
+        <Words size={14} soft>
+          thick: the first; thin: the second
+        </Words>
+      ) : null}
+    </View>
+  );
+}
+
+const comparedOf = ({ result, curve }: Done): Compared => ({
+  result,
+  startVolts: curve[0]?.y ?? 0,
+  endVolts: curve[curve.length - 1]?.y ?? 0,
+});
+
+/** "4 to 9 % less", "no difference that can be told". */
+export function changeWords(i: { readonly lo: number; readonly hi: number }): string {
+  if (i.lo <= 0 && i.hi >= 0) return `no difference that can be told (${i.lo.toFixed(0)} to ${i.hi.toFixed(0)} %)`;
+  const [near, far] = [Math.abs(i.lo), Math.abs(i.hi)].sort((a, b) => a - b);
+  return `${near!.toFixed(0)} to ${far!.toFixed(0)} % ${i.hi < 0 ? 'less' : 'more'}`;
+}
+
+/** The second log against the first: what changed, and what of how they were taken differs. */
+function Comparison({ first, second }: { first: Done; second: Done }) {
+  const { unlike, charge, energy, resistance } = compareLogs(comparedOf(first), comparedOf(second));
+  const rows = [
+    ['charge', charge],
+    ['energy', energy],
+    ['resistance', resistance],
+  ] as const;
+  return (
+    <View testID="log-comparison" style={{ gap: 4 }}>
+      <Words bold>The second against the first</Words>
+      {unlike.length > 0 ? <Words bold>{`Not taken alike: ${unlike.join('; ')}.`}</Words> : null}
+      {rows.map(([name, i]) =>
+        i === null ? null : (
+          <Row key={name} style={{ justifyContent: 'space-between' }}>
+            <Words>{name}</Words>
+            <Figures bold>{changeWords(i)}</Figures>
+          </Row>
+        ),
+      )}
     </View>
   );
 }
@@ -68,18 +132,29 @@ export function LogCard({ ruling }: { ruling: Ruling }) {
     : ratedEnergy
       ? { wattHours: value(ratedEnergy) }
       : {};
-  const open = async () => {
+  // What was measured before another one was opened to compare it with.
+  const [first, setFirst] = useState<Done | null>(null);
+  const open = async (before: Done | null) => {
     const file = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
     if (!file) return;
     if (file.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
+    setFirst(before);
     setAnswer({ kind: 'progress', rows: 0 });
     ask({ text: await file.text(), rated, cells: ruling.shipping.series ?? null });
   };
   return (
     <Card title="Discharge log" testID="card-log">
       <Row>
-        <Button label="Open a log" hint="CSV" height={56} onPress={() => void open()} testID="open-log" />
-        {answer?.kind === 'progress' ? <Button label="Stop" height={56} onPress={() => (stop(), setAnswer(null))} /> : null}
+        <Button label="Open a log" hint="CSV" height={56} onPress={() => void open(null)} testID="open-log" />
+        {answer?.kind === 'done' ? (
+          <Button label="Compare with another" height={56} onPress={() => void open(answer)} testID="compare-log" />
+        ) : null}
+        {answer?.kind === 'progress' ? (
+          <Button label="Stop" height={56} onPress={() => (stop(), setAnswer(first), setFirst(null))} />
+        ) : null}
+        {answer?.kind === 'trouble' && first ? (
+          <Button label="Back to the first" height={56} onPress={() => (setAnswer(first), setFirst(null))} />
+        ) : null}
       </Row>
       {answer?.kind === 'progress' ? <Words live>{`${answer.rows} rows read`}</Words> : null}
       <Asked words={answer?.kind === 'trouble' ? answer.words : null} />
@@ -91,7 +166,8 @@ export function LogCard({ ruling }: { ruling: Ruling }) {
               <Figures bold>{figure}</Figures>
             </Row>
           ))}
-          <Curve points={answer.curve} />
+          {first ? <Comparison first={first} second={answer} /> : null}
+          <Curve points={(first ?? answer).curve} second={first ? answer.curve : null} />
           {answer.result.remarks.map((r) => (
             <Words key={r}>{r}</Words>
           ))}

@@ -8,6 +8,26 @@ import { Field } from '../ui/field';
 import { Button } from '../ui/buttons';
 import { Words } from '../ui/words';
 
+/** Name and passphrase, for whoever has no PIN here. */
+function ByPassphrase({ self, onEnter }: { self: boolean; onEnter: (name: string, passphrase: string) => void }) {
+  const [name, setName] = useState('');
+  const [passphrase, setPassphrase] = useState('');
+  return (
+    <>
+      <Words bold>By passphrase</Words>
+      <Field label="Name" value={name} onChange={setName} testID="switch-name" />
+      <Field label="Passphrase" value={passphrase} onChange={setPassphrase} secret testID="switch-passphrase" />
+      <Button
+        label={self ? 'Open' : 'Sign in too'}
+        height={56}
+        disabled={name === '' || passphrase === ''}
+        onPress={() => onEnter(name, passphrase)}
+        testID="switch-sign-in"
+      />
+    </>
+  );
+}
+
 /**
  * Takes a device over: by the PIN of somebody who signed in here before, or by name and passphrase.
  * @param self also the person who is signed in now: they open their own lock.
@@ -19,8 +39,6 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
   const [others, setOthers] = useState<readonly Person[] | null>(null);
   const [who, setWho] = useState<Person | null>(null);
   const [pin, setPin] = useState('');
-  const [name, setName] = useState('');
-  const [passphrase, setPassphrase] = useState('');
   const [trouble, setTrouble] = useState('');
   const [gone, setGone] = useState(false);
   const serverAway = useAppSelector((s) => s.logbook.away);
@@ -101,18 +119,7 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
       {who ? (
         <Button label="By passphrase" tone="quiet" onPress={() => setWho(null)} />
       ) : gone ? null : (
-        <>
-          <Words bold>By passphrase</Words>
-          <Field label="Name" value={name} onChange={setName} testID="switch-name" />
-          <Field label="Passphrase" value={passphrase} onChange={setPassphrase} secret testID="switch-passphrase" />
-          <Button
-            label={self ? 'Open' : 'Sign in too'}
-            height={56}
-            disabled={name === '' || passphrase === ''}
-            onPress={() => void enter(() => actions.signIn(name, passphrase))}
-            testID="switch-sign-in"
-          />
-        </>
+        <ByPassphrase self={self} onEnter={(name, passphrase) => void enter(() => actions.signIn(name, passphrase))} />
       )}
     </>
   );

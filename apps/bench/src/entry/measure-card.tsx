@@ -1,4 +1,4 @@
-import { latest, seriesOf } from '@gavrel/core';
+import { latest, type Ruling, seriesOf } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Card } from '../ui/frame';
@@ -17,6 +17,26 @@ import { HealthTrend } from './health-trend';
 const cellPoints = (n: number) => Array.from({ length: n }, (_, i) => String(i + 1));
 
 const percent = (i: { lo: number; hi: number }) => `${Math.round(i.lo)} to ${Math.round(i.hi)} %`;
+
+/** Charge and health as intervals, or why they are not known. */
+function ElectricalTold({ e }: { e: Ruling['electrical'] }) {
+  return (
+    <>
+      {e.charge ? (
+        <Words testID="charge">
+          {`charge ${percent(e.charge.ofFull)} of full, from ${e.charge.from}`}
+          {e.charge.aboard ? ` · ${e.charge.aboard.lo.toFixed(0)} to ${e.charge.aboard.hi.toFixed(0)} Wh aboard` : ''}
+          {`; rules count it as up to ${Math.ceil(e.charge.ofRated.hi)} % of rated`}
+        </Words>
+      ) : (
+        <Words soft>{`charge not known: ${e.whyNot}`}</Words>
+      )}
+      {e.health ? (
+        <Words>{`health ${e.health.percent.toFixed(0)} %, ${e.health.band}${e.health.trusted ? '' : ' (gauge not to be trusted)'}`}</Words>
+      ) : null}
+    </>
+  );
+}
 
 /** Voltage, cells, temperature, mass, gauge; each opens the keypad. */
 export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
@@ -83,18 +103,7 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
           </Figures>
         </Button>
       </View>
-      {e.charge ? (
-        <Words testID="charge">
-          {`charge ${percent(e.charge.ofFull)} of full, from ${e.charge.from}`}
-          {e.charge.aboard ? ` · ${e.charge.aboard.lo.toFixed(0)} to ${e.charge.aboard.hi.toFixed(0)} Wh aboard` : ''}
-          {`; rules count it as up to ${Math.ceil(e.charge.ofRated.hi)} % of rated`}
-        </Words>
-      ) : (
-        <Words soft>{`charge not known: ${e.whyNot}`}</Words>
-      )}
-      {e.health ? (
-        <Words>{`health ${e.health.percent.toFixed(0)} %, ${e.health.band}${e.health.trusted ? '' : ' (gauge not to be trusted)'}`}</Words>
-      ) : null}
+      <ElectricalTold e={ruling.electrical} />
       <HealthTrend facts={facts} />
       <CellsTold facts={facts} ruling={ruling} />
       {ruling.judgement.asked.map((a) => (

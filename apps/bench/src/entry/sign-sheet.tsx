@@ -14,10 +14,8 @@ import { Words } from '../ui/words';
 
 const WAYS = ['pin', 'passphrase'] as const;
 
-/** A second person signs on this device with their own secret; nobody is signed in or out. */
-function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onClose: () => void }) {
-  const actions = useActions();
-  const people = useAppSelector((s) => s.session.session?.people ?? []);
+/** Who may sign these as a second person. */
+function signersOf(entries: readonly LoggedEntry[], people: readonly Person[]) {
   const authors = new Set(entries.map((e) => e.by));
   const trained = entries.some((e) => e.waits === 'trained');
   // A milder policy is a matter of two leads.
@@ -29,6 +27,14 @@ function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onCl
       (!trained || p.competent || p.role === 'outside') &&
       (!leads || p.role === 'lead'),
   );
+  return { others, trained, leads };
+}
+
+/** A second person signs on this device with their own secret; nobody is signed in or out. */
+function SignSheet({ entries, onClose }: { entries: readonly LoggedEntry[]; onClose: () => void }) {
+  const actions = useActions();
+  const people = useAppSelector((s) => s.session.session?.people ?? []);
+  const { others, trained, leads } = signersOf(entries, people);
   const [who, setWho] = useState<Person | null>(null);
   const [way, setWay] = useState<(typeof WAYS)[number]>('pin');
   const [secret, setSecret] = useState('');

@@ -15,16 +15,17 @@ function refuse(status: 403 | 409 | 410 | 422, title: string, detail: string): n
   throw new ProblemError(problem(status, 'kept', title, detail));
 }
 
-/** What lies outside the log and can be erased: pictures and owners. */
-export function keptRoutes(s: Services): Hono<Env> {
+const writes = (c: Context<Env>) => {
+  if (c.get('person').role === 'viewer') refuse(403, 'A viewer reads only', 'Ask the lead for a technician’s role.');
+};
+const erases = (c: Context<Env>) => {
+  if (c.get('person').role !== 'lead') refuse(403, 'Only a lead erases', 'Ask the lead.');
+};
+
+/** Pictures. */
+function pictureRoutes(s: Services): Hono<Env> {
   const app = new Hono<Env>();
   const workshop_id = s.workshop.id;
-  const writes = (c: Context<Env>) => {
-    if (c.get('person').role === 'viewer') refuse(403, 'A viewer reads only', 'Ask the lead for a technician’s role.');
-  };
-  const erases = (c: Context<Env>) => {
-    if (c.get('person').role !== 'lead') refuse(403, 'Only a lead erases', 'Ask the lead.');
-  };
   const shaOf = (c: Context<Env>) => {
     const sha256 = c.req.param('sha256') ?? '';
     if (!SHA.test(sha256)) throw notFound('picture');
@@ -90,6 +91,13 @@ export function keptRoutes(s: Services): Hono<Env> {
     return c.body(null, 204);
   });
 
+  return app;
+}
+
+/** Whose machine or pack it is. */
+function ownerRoutes(s: Services): Hono<Env> {
+  const app = new Hono<Env>();
+  const workshop_id = s.workshop.id;
   app.put('/owners/:id', async (c) => {
     writes(c);
     const id = idOf(c, 'owner');
@@ -117,3 +125,6 @@ export function keptRoutes(s: Services): Hono<Env> {
   });
   return app;
 }
+
+/** What lies outside the log and can be erased: pictures and owners. */
+export const keptRoutes = (s: Services): Hono<Env> => new Hono<Env>().route('/', pictureRoutes(s)).route('/', ownerRoutes(s));

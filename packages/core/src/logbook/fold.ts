@@ -109,6 +109,28 @@ const KNOWN: ReadonlySet<string> = new Set(KINDS);
 const isNothing = (r: ReadingBody): boolean =>
   ['thickness', 'new-thickness', 'mass'].includes(r.quantity) && value(r.figure) <= 0;
 
+const clearBody = (i: Item) => i.body as Bodies['finding-cleared'];
+const quietBody = (i: Item) => i.body as Bodies['quiet-declared'];
+
+/** Clearings and declarations that wait, written before the server said of each entry whom it waits for. */
+function olderWaiting(cleared: readonly Item[], quiets: readonly Item[], confirmed: (e: LoggedEntry) => boolean): Waiting[] {
+  const pendingOf = (i: Item, about: readonly string[], reason: string): Waiting => ({
+    id: i.entry.id,
+    kind: i.kind,
+    by: i.entry.by,
+    at: i.entry.at,
+    reason,
+    about,
+    trained: i.kind === 'finding-cleared',
+  });
+  /** Written before the server said of each entry whom it waits for. */
+  const older = (i: Item) => i.entry.waits === undefined && !confirmed(i.entry);
+  return [
+    ...cleared.filter(older).map((i) => pendingOf(i, clearBody(i).clears, clearBody(i).reason)),
+    ...quiets.filter(older).map((i) => pendingOf(i, quietBody(i).ends, quietBody(i).reason)),
+  ];
+}
+
 /**
  * Folds the entries that concern one pack, each with its seq or null.
  * @returns null when none of them adds or mentions the pack.
@@ -138,26 +160,9 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
   const discharge = dischargeOf(items, all, me);
-  const pendingOf = (i: Item, about: readonly string[], reason: string): Waiting => ({
-    id: i.entry.id,
-    kind: i.kind,
-    by: i.entry.by,
-    at: i.entry.at,
-    reason,
-    about,
-    trained: i.kind === 'finding-cleared',
-  });
-  /** Written before the server said of each entry whom it waits for. */
-  const older = (i: Item) => i.entry.waits === undefined && !confirmed(i.entry);
   // What the server holds back explains and ends nothing until a second person agrees.
   const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
-  const clearBody = (i: Item) => i.body as Bodies['finding-cleared'];
-  const quietBody = (i: Item) => i.body as Bodies['quiet-declared'];
-  const stillWaiting = [
-    ...waiting,
-    ...cleared.filter(older).map((i) => pendingOf(i, clearBody(i).clears, clearBody(i).reason)),
-    ...quiets.filter(older).map((i) => pendingOf(i, quietBody(i).ends, quietBody(i).reason)),
-  ];
+  const stillWaiting = [...waiting, ...olderWaiting(cleared, quiets, confirmed)];
   return {
     id,
     tag: addedBody?.tag ?? '',

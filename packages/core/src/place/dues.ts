@@ -120,6 +120,58 @@ function consignmentDues(c: ConsignmentFacts, day: (iso: string) => string): Due
   return [{ ...line, id: `dispatch:${c.id}`, what: 'dispatch', on: c.on, title: `Dispatch ${name}`, note: c.destination ?? '' }];
 }
 
+/** A drum is asked to be collected before its clock runs out. */
+function drumDues(owed: Owed, policy: PolicyFacts, day: (iso: string) => string): Due[] {
+  return owed.places.filter(isDrum).flatMap((p): Due[] => {
+    const inside = owed.packs.filter((x) => x.place === p.id);
+    const { ask, until } = drumClock(inside, day, policy.drumDays);
+    if (ask === null) return [];
+    const title = `Ask for a collection of ${p.name}`;
+    return [
+      {
+        id: `clock:${p.id}`,
+        what: 'clock',
+        title,
+        on: ask,
+        note: `it leaves by ${until}`,
+        subject: `place:${p.id}`,
+        derived: true,
+      },
+    ];
+  });
+}
+
+/** Where it burned it is looked at again, and somebody signs that it is over. */
+function incidentDues(owed: Owed, named: ReadonlyMap<string, string>, day: (iso: string) => string): Due[] {
+  return owed.incidents
+    .filter((i) => i.closed === null)
+    .flatMap((i): Due[] => {
+      const looks = i.looks.map((l) => l.at);
+      const next = nextLook(i.lastAt, looks, false, INCIDENT_MINUTES);
+      const where = i.places.map((p) => named.get(p) ?? 'a place').join(', ') || 'a machine';
+      const line = { subject: `incident:${i.id}`, derived: true } as const;
+      return [
+        {
+          ...line,
+          id: `reignition:${i.id}`,
+          what: 'look',
+          on: day(next),
+          at: next,
+          title: `Does it burn again? ${where}`,
+          note: i.what[0]!,
+        },
+        ...i.closing.map((c): Due => ({
+          ...line,
+          id: c.id,
+          what: 'second person',
+          on: day(i.lastAt),
+          title: `Second person for ${where}`,
+          note: c.reason,
+        })),
+      ];
+    });
+}
+
 /**
  * Everything that is due, for every screen and for the calendar: looks that are late first, then signatures, then by day. A container is one line,
  * however many packs lie in it; a pack that lies there too long is one line for the lead.
@@ -153,51 +205,7 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
         derived: true,
       })),
   ]);
-  const clocks = owed.places.filter(isDrum).flatMap((p): Due[] => {
-    const inside = owed.packs.filter((x) => x.place === p.id);
-    const { ask, until } = drumClock(inside, day, policy.drumDays);
-    if (ask === null) return [];
-    const title = `Ask for a collection of ${p.name}`;
-    return [
-      {
-        id: `clock:${p.id}`,
-        what: 'clock',
-        title,
-        on: ask,
-        note: `it leaves by ${until}`,
-        subject: `place:${p.id}`,
-        derived: true,
-      },
-    ];
-  });
   const named = new Map(owed.places.map((p) => [p.id, p.name]));
-  const burnt = owed.incidents
-    .filter((i) => i.closed === null)
-    .flatMap((i): Due[] => {
-      const looks = i.looks.map((l) => l.at);
-      const next = nextLook(i.lastAt, looks, false, INCIDENT_MINUTES);
-      const where = i.places.map((p) => named.get(p) ?? 'a place').join(', ') || 'a machine';
-      const line = { subject: `incident:${i.id}`, derived: true } as const;
-      return [
-        {
-          ...line,
-          id: `reignition:${i.id}`,
-          what: 'look',
-          on: day(next),
-          at: next,
-          title: `Does it burn again? ${where}`,
-          note: i.what[0]!,
-        },
-        ...i.closing.map((c): Due => ({
-          ...line,
-          id: c.id,
-          what: 'second person',
-          on: day(i.lastAt),
-          title: `Second person for ${where}`,
-          note: c.reason,
-        })),
-      ];
-    });
   // What waits for a second person holds somebody else up.
   const signs = (d: Due) => d.what === 'second person';
   const late = (d: Due) => d.at !== undefined && d.at < moment;
@@ -214,9 +222,9 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
   );
   const onPacks = new Set(owed.packs.flatMap((p) => p.dues.filter((d) => d.what === 'second person').map((d) => d.id)));
   return [
-    ...burnt,
+    ...incidentDues(owed, named, day),
     ...containers,
-    ...clocks,
+    ...drumDues(owed, policy, day),
     ...[...waiting.values()].filter((d) => !onPacks.has(d.id)),
     ...groupedLooks(
       owed.packs.flatMap((pack) => duesWhere(pack, inWatch.has(pack.id), drums).map((due) => ({ pack, due }))),

@@ -15,6 +15,40 @@ import { DESTINATION_WORDS } from './words';
 
 const PLACEMENT_WORDS = { loose: 'loose', 'with-equipment': 'with machines', 'in-equipment': 'in machines' } as const;
 
+/** To whom, and where they are. */
+function AddresseeFields({
+  present,
+  form,
+  onChange,
+}: {
+  present: string | null;
+  form: { readonly to: string; readonly address: string };
+  onChange: (said: { to?: string; address?: string }) => void;
+}) {
+  return (
+    <>
+      <Field
+        label={present === null ? 'Addressee' : `Addressee, now ${present}`}
+        value={form.to}
+        onChange={(to) => onChange({ to })}
+        longest={120}
+        testID="addressee"
+      />
+      <Field
+        label="Address"
+        value={form.address}
+        onChange={(address) => onChange({ address })}
+        longest={300}
+        multiline
+        testID="address"
+      />
+      <Words size={15} soft>
+        The address is kept beside the log and can be erased.
+      </Words>
+    </>
+  );
+}
+
 /** Where to, when, to whom. What is typed stays until it is kept. */
 export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void }) {
   const actions = useActions();
@@ -96,24 +130,7 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
         value={region as (typeof REGION_CHOICES)[number]}
         onChange={setRegion}
       />
-      <Field
-        label={owner ? `Addressee, now ${owner.name}` : 'Addressee'}
-        value={form.to}
-        onChange={(to) => setForm((f) => ({ ...f, to }))}
-        longest={120}
-        testID="addressee"
-      />
-      <Field
-        label="Address"
-        value={form.address}
-        onChange={(address) => setForm((f) => ({ ...f, address }))}
-        longest={300}
-        multiline
-        testID="address"
-      />
-      <Words size={15} soft>
-        The address is kept beside the log and can be erased.
-      </Words>
+      <AddresseeFields present={owner?.name ?? null} form={form} onChange={(said) => setForm((f) => ({ ...f, ...said }))} />
     </Sheet>
   );
 }

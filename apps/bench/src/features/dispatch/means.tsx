@@ -127,26 +127,15 @@ const TAKES = [
   ['class9', 'class 9'],
 ] as const;
 
-function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onClose: () => void }) {
-  const actions = useActions();
-  const [name, setName] = useState(carrier?.name ?? '');
-  const [modes, setModes] = useState<readonly Mode[]>(carrier?.modes ?? ['road']);
-  const [takes, setTakes] = useState<CarrierBody['takes']>(
-    carrier?.takes ?? { loose: false, withEquipment: false, inEquipment: false, damaged: false, recycling: false, class9: false },
-  );
-  const [flies, setFlies] = useState(carrier?.groundFlies === true);
-  const [contract, setContract] = useState(carrier?.contract === true);
-  const [typed, setTyped] = useState({
-    telephone: carrier?.telephone ?? '',
-    wasteRegistration: carrier?.wasteRegistration ?? '',
-    maxGrossKg: carrier?.maxGrossKg === undefined ? '' : String(carrier.maxGrossKg),
-    maxSideMm: carrier?.maxSideMm === undefined ? '' : String(carrier.maxSideMm),
-    perPackage: String(carrier?.price.perPackage ?? ''),
-    perKg: String(carrier?.price.perKg ?? ''),
-    class9: carrier?.price.class9 === undefined ? '' : String(carrier.price.class9),
-  });
+/** What is typed of a carrier. */
+type TypedCarrier = Readonly<
+  Record<'telephone' | 'wasteRegistration' | 'maxGrossKg' | 'maxSideMm' | 'perPackage' | 'perKg' | 'class9', string>
+>;
+
+/** The typed figures as numbers, and what is wrong with them in words; empty where nothing is. */
+function carrierNumbers(name: string, modes: readonly Mode[], typed: TypedCarrier) {
   const n = Object.fromEntries(Object.entries(typed).map(([k, v]) => [k, numberOf(v)])) as Record<
-    keyof typeof typed,
+    keyof TypedCarrier,
     number | undefined
   >;
   const wrong = (['maxGrossKg', 'maxSideMm', 'class9'] as const).filter((f) => typed[f].trim() !== '' && n[f] === undefined);
@@ -160,6 +149,28 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
           : wrong.length > 0 || n.maxGrossKg === 0 || n.maxSideMm === 0
             ? 'A limit is a number above 0, or empty.'
             : '';
+  return { n, trouble };
+}
+
+function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onClose: () => void }) {
+  const actions = useActions();
+  const [name, setName] = useState(carrier?.name ?? '');
+  const [modes, setModes] = useState<readonly Mode[]>(carrier?.modes ?? ['road']);
+  const [takes, setTakes] = useState<CarrierBody['takes']>(
+    carrier?.takes ?? { loose: false, withEquipment: false, inEquipment: false, damaged: false, recycling: false, class9: false },
+  );
+  const [flies, setFlies] = useState(carrier?.groundFlies === true);
+  const [contract, setContract] = useState(carrier?.contract === true);
+  const [typed, setTyped] = useState<TypedCarrier>({
+    telephone: carrier?.telephone ?? '',
+    wasteRegistration: carrier?.wasteRegistration ?? '',
+    maxGrossKg: carrier?.maxGrossKg === undefined ? '' : String(carrier.maxGrossKg),
+    maxSideMm: carrier?.maxSideMm === undefined ? '' : String(carrier.maxSideMm),
+    perPackage: String(carrier?.price.perPackage ?? ''),
+    perKg: String(carrier?.price.perKg ?? ''),
+    class9: carrier?.price.class9 === undefined ? '' : String(carrier.price.class9),
+  });
+  const { n, trouble } = carrierNumbers(name, modes, typed);
   const keep = async (retired: boolean) => {
     const body: CarrierBody = {
       name: name.trim(),
@@ -182,7 +193,7 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
     );
     onClose();
   };
-  const field = (f: keyof typeof typed, label: string, longest?: number) => (
+  const field = (f: keyof TypedCarrier, label: string, longest?: number) => (
     <Field
       label={label}
       value={typed[f]}

@@ -1,4 +1,4 @@
-import { DISTANCE_SCHOOLS, type LoggedEntry, waitingPolicy, WATCHES } from '@gavrel/core';
+import { type Bodies, DISTANCE_SCHOOLS, type LoggedEntry, type PolicyFacts, waitingPolicy, WATCHES } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOf } from '../../device/store';
@@ -62,6 +62,85 @@ function Written({
   );
 }
 
+/** What a lead may switch. */
+function Switches({ policy, set }: { policy: PolicyFacts; set: (body: Bodies['policy-set'], words: string) => void }) {
+  return (
+    <>
+      <Choice
+        label="School of swelling"
+        options={['any', 'allowance'] as const}
+        words={SCHOOLS}
+        value={policy.swelling}
+        onChange={(swelling) => set({ swelling }, 'school of swelling')}
+      />
+      <Written
+        label="Waste code, where it is not the usual one"
+        what="waste code"
+        present={policy.wasteCode}
+        longest={40}
+        onKeep={(wasteCode) => set({ wasteCode }, 'waste code')}
+        testID="waste-code"
+      />
+      <Written
+        label="Number of this workshop as a producer of waste"
+        what="number"
+        present={policy.wasteProducer}
+        longest={60}
+        onKeep={(wasteProducer) => set({ wasteProducer }, 'number')}
+        testID="waste-producer"
+      />
+      <Choice
+        label="20 Wh test"
+        options={['usual', 'strict'] as const}
+        words={READINGS}
+        value={policy.innerCellLimit ? 'strict' : 'usual'}
+        onChange={(v) => set({ innerCellLimit: v === 'strict' }, '20 Wh test')}
+      />
+      {(Object.keys(DAYS) as (keyof typeof DAYS)[]).map((k) => (
+        <View key={k} style={{ gap: 4 }}>
+          <Words size={15}>{`${DAYS[k][0]}, days`}</Words>
+          <Choice
+            label={DAYS[k][0]}
+            options={DAYS[k][1] as readonly string[]}
+            value={String(policy[k])}
+            onChange={(v) => set({ [k]: Number(v) }, 'days of the policy')}
+          />
+        </View>
+      ))}
+      <Words size={15}>A damaged pack that arrived is watched</Words>
+      <Choice
+        label="Watch"
+        options={WATCHES}
+        words={{ usual: 'at 15 min, 1, 4, 24, 48, 72 h', close: 'twice as often' }}
+        value={policy.watch}
+        onChange={(watch) => set({ watch }, 'times of the watch')}
+      />
+      <Words size={15}>A drum leaves within, days</Words>
+      <Choice
+        label="A drum leaves within"
+        options={['90', '180', '365']}
+        value={String(policy.drumDays ?? 365)}
+        onChange={(v) => set({ drumDays: Number(v) }, 'days of a drum')}
+      />
+      <Words size={15}>Trained to assess</Words>
+      <Choice
+        label="Trained to assess"
+        options={['any', 'practised'] as const}
+        words={{ any: 'whom the lead names', practised: 'only after every grade of practice' }}
+        value={policy.assessAfterPractice ? 'practised' : 'any'}
+        onChange={(v) => set({ assessAfterPractice: v === 'practised' }, 'who assesses')}
+      />
+      <Words size={15}>Distances by the figures of</Words>
+      <Choice
+        label="Distances"
+        options={DISTANCE_SCHOOLS}
+        value={policy.distances}
+        onChange={(distances) => set({ distances }, 'distances')}
+      />
+    </>
+  );
+}
+
 /** The workshop's schools. More caution acts at once; the milder one waits for a second lead. */
 export function PolicyCard() {
   const actions = useActions();
@@ -82,86 +161,13 @@ export function PolicyCard() {
           `watch: ${policy.watch}`,
           `a drum leaves within ${policy.drumDays ?? 365} days`,
           `distances: ${policy.distances}`,
-        ].join(' · ')}
+          policy.assessAfterPractice && 'nobody is trained to assess before practice is passed',
+        ]
+          .filter(Boolean)
+          .join(' · ')}
       </Words>
       {maySet ? (
-        <>
-          <Choice
-            label="School of swelling"
-            options={['any', 'allowance'] as const}
-            words={SCHOOLS}
-            value={policy.swelling}
-            onChange={(swelling) => void actions.write([draft('policy-set', [subject], { swelling })], 'school of swelling')}
-          />
-          <Written
-            label="Waste code, where it is not the usual one"
-            what="waste code"
-            present={policy.wasteCode}
-            longest={40}
-            onKeep={(wasteCode) => void actions.write([draft('policy-set', [subject], { wasteCode })], 'waste code')}
-            testID="waste-code"
-          />
-          <Written
-            label="Number of this workshop as a producer of waste"
-            what="number"
-            present={policy.wasteProducer}
-            longest={60}
-            onKeep={(wasteProducer) => void actions.write([draft('policy-set', [subject], { wasteProducer })], 'number')}
-            testID="waste-producer"
-          />
-          <Choice
-            label="20 Wh test"
-            options={['usual', 'strict'] as const}
-            words={READINGS}
-            value={policy.innerCellLimit ? 'strict' : 'usual'}
-            onChange={(v) =>
-              void actions.write([draft('policy-set', [subject], { innerCellLimit: v === 'strict' })], '20 Wh test')
-            }
-          />
-          {(Object.keys(DAYS) as (keyof typeof DAYS)[]).map((k) => (
-            <View key={k} style={{ gap: 4 }}>
-              <Words size={15}>{`${DAYS[k][0]}, days`}</Words>
-              <Choice
-                label={DAYS[k][0]}
-                options={DAYS[k][1] as readonly string[]}
-                value={String(policy[k])}
-                onChange={(v) => void actions.write([draft('policy-set', [subject], { [k]: Number(v) })], 'days of the policy')}
-              />
-            </View>
-          ))}
-          <Words size={15}>A damaged pack that arrived is watched</Words>
-          <Choice
-            label="Watch"
-            options={WATCHES}
-            words={{ usual: 'at 15 min, 1, 4, 24, 48, 72 h', close: 'twice as often' }}
-            value={policy.watch}
-            onChange={(watch) => void actions.write([draft('policy-set', [subject], { watch })], 'times of the watch')}
-          />
-          <Words size={15}>A drum leaves within, days</Words>
-          <Choice
-            label="A drum leaves within"
-            options={['90', '180', '365']}
-            value={String(policy.drumDays ?? 365)}
-            onChange={(v) => void actions.write([draft('policy-set', [subject], { drumDays: Number(v) })], 'days of a drum')}
-          />
-          <Words size={15}>Trained to assess</Words>
-          <Choice
-            label="Trained to assess"
-            options={['any', 'practised'] as const}
-            words={{ any: 'whom the lead names', practised: 'only after every grade of practice' }}
-            value={policy.assessAfterPractice ? 'practised' : 'any'}
-            onChange={(v) =>
-              void actions.write([draft('policy-set', [subject], { assessAfterPractice: v === 'practised' })], 'who assesses')
-            }
-          />
-          <Words size={15}>Distances by the figures of</Words>
-          <Choice
-            label="Distances"
-            options={DISTANCE_SCHOOLS}
-            value={policy.distances}
-            onChange={(distances) => void actions.write([draft('policy-set', [subject], { distances })], 'distances')}
-          />
-        </>
+        <Switches policy={policy} set={(body, words) => void actions.write([draft('policy-set', [subject], body)], words)} />
       ) : null}
       {waiting.map((e) => (
         <View key={e.id} style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>

@@ -1,4 +1,4 @@
-import { type NextReading, NOT_ADDING_UP } from '@gavrel/core';
+import { type NextReading, NOT_ADDING_UP, type Ruling } from '@gavrel/core';
 import { useCallback, useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { errorMessage } from '../../device/api';
@@ -87,6 +87,20 @@ function NotHere({ id }: { id: string }) {
   return <Words>{trouble ?? 'Asking the server for this pack.'}</Words>;
 }
 
+/** The card on which a reading is taken. */
+function cardOf(n: NextReading, ruling: Ruling): string {
+  const CARDS: Readonly<Partial<Record<NextReading['card'], string>>> = {
+    look: 'look',
+    label: 'label',
+    gauge: 'measure',
+    cells: 'measure',
+    thickness: 'swelling',
+    settle: ruling.judgement.open.some((o) => /growth|thickness/.test(o)) ? 'swelling' : 'measure',
+    evidence: 'routes',
+  };
+  return CARDS[n.card] ?? '';
+}
+
 /** The pack slip: the ruling always in sight, everything else below it. On a wide screen the reasons stand beside it. */
 export function Slip({ id }: { id: string }) {
   const t = useTokens();
@@ -109,16 +123,7 @@ export function Slip({ id }: { id: string }) {
   const pick = (n: NextReading) => {
     if (n.card === 'volts') return setTask(readingTask(facts, ruling.judgement.nature.series, 'volts'));
     if (n.card === 'mass') return setTask(readingTask(facts, null, 'mass'));
-    const settle = ruling.judgement.open.some((o) => /growth|thickness/.test(o)) ? 'swelling' : 'measure';
-    const card = {
-      look: 'look',
-      label: 'label',
-      gauge: 'measure',
-      cells: 'measure',
-      thickness: 'swelling',
-      settle,
-      evidence: 'routes',
-    }[n.card];
+    const card = cardOf(n, ruling);
     scroll?.scrollTo({ y: tops[card] ?? 0, animated: false });
   };
   const shared = { facts, ruling, onTask: setTask, onKeep };

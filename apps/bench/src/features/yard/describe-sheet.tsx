@@ -79,6 +79,29 @@ const BOX_WORDS = { x: 'From the left, m', y: 'From the top, m', width: 'Width, 
 
 const shown = (x: number | undefined) => (x === undefined ? '' : String(x));
 
+/** A place that is not used any more is closed, with the reason; what lies in it stays shown. */
+function ClosePlace({ place, lying, onClosed }: { place: PlaceFacts; lying: number; onClosed: () => void }) {
+  const actions = useActions();
+  const [closing, setClosing] = useState('');
+  return (
+    <>
+      <Words bold>Not used any more</Words>
+      {lying > 0 ? <Words>{`${lying} still lie in it: they stay shown here until they are moved.`}</Words> : null}
+      <Field label="Why" value={closing} onChange={setClosing} testID="close-why" />
+      <Button
+        label="Close this place"
+        disabled={closing.trim().length < 3}
+        onPress={() =>
+          void actions
+            .write([draft('place-closed', [`place:${place.id}`], { reason: closing.trim() })], `${place.name} closed`)
+            .then(onClosed)
+        }
+        testID="close-place"
+      />
+    </>
+  );
+}
+
 /** What a lead says of a place: what it may hold, its limits, what surrounds it, where it stands in the drawing. */
 export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; lying: number; onClose: () => void }) {
   const actions = useActions();
@@ -93,7 +116,6 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
   const [fill, setFill] = useState(place.fill ?? null);
   const [bags, setBags] = useState(place.bags ?? false);
   const [outdoors, setOutdoors] = useState(place.outdoors ?? false);
-  const [closing, setClosing] = useState('');
   const number = (key: string): number | undefined => {
     const typed = (text[key] ?? '').trim();
     const digits = typed === '' ? null : parseDigits(typed);
@@ -168,19 +190,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       </Row>
       {wrong.length > 0 ? <Words bold>Write numbers as 2,5.</Words> : null}
       {half ? <Words bold>The drawing needs all four lengths, or none.</Words> : null}
-      <Words bold>Not used any more</Words>
-      {lying > 0 ? <Words>{`${lying} still lie in it: they stay shown here until they are moved.`}</Words> : null}
-      <Field label="Why" value={closing} onChange={setClosing} testID="close-why" />
-      <Button
-        label="Close this place"
-        disabled={closing.trim().length < 3}
-        onPress={() =>
-          void actions
-            .write([draft('place-closed', [`place:${place.id}`], { reason: closing.trim() })], `${place.name} closed`)
-            .then(onClose)
-        }
-        testID="close-place"
-      />
+      <ClosePlace place={place} lying={lying} onClosed={onClose} />
     </Sheet>
   );
 }

@@ -177,6 +177,28 @@ function metalWords(kg: number): string {
   return `Probably ${each.join(', ')} in ${kg.toFixed(1)} kg of li-ion packs weighed: ${METALS_ASSUMED}.`;
 }
 
+/** When it leaves, and from when that is counted. */
+function ClockTold({ clock, today }: { clock: ReturnType<typeof drumClock>; today: string }) {
+  return (
+    <>
+      {clock.until ? (
+        <Words bold>{`It leaves by ${dayWords(clock.until)}; ask for a collection ${dueWords(clock.ask!, today)}.`}</Words>
+      ) : (
+        <Words>No clock runs: nothing in it is known to be waste.</Words>
+      )}
+      <Words size={15}>
+        {[
+          clock.since && `the oldest is waste since ${dayWords(clock.since)}`,
+          clock.unknown.length > 0 && `not known since when: ${clock.unknown.slice(0, 6).join(', ')}`,
+          `a year is the law in the United States, our own policy elsewhere`,
+        ]
+          .filter(Boolean)
+          .join('; ')}
+      </Words>
+    </>
+  );
+}
+
 /** A drum: its clock, its label, its papers, and what left in it. */
 export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   const policy = useAppSelector((s) => s.logbook.policy);
@@ -218,20 +240,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
   };
   return (
     <Card title="Drum" testID="card-drum">
-      {clock.until ? (
-        <Words bold>{`It leaves by ${dayWords(clock.until)}; ask for a collection ${dueWords(clock.ask!, today)}.`}</Words>
-      ) : (
-        <Words>No clock runs: nothing in it is known to be waste.</Words>
-      )}
-      <Words size={15}>
-        {[
-          clock.since && `the oldest is waste since ${dayWords(clock.since)}`,
-          clock.unknown.length > 0 && `not known since when: ${clock.unknown.slice(0, 6).join(', ')}`,
-          `a year is the law in the United States, our own policy elsewhere`,
-        ]
-          .filter(Boolean)
-          .join('; ')}
-      </Words>
+      <ClockTold clock={clock} today={today} />
       {mixed.length > 1 ? (
         <Words bold>{`Mixed chemistries: ${mixed.join(', ')}. Ask the recycler whether they may be together.`}</Words>
       ) : null}

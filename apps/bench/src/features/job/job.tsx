@@ -45,21 +45,25 @@ const STATION: Record<Station, (p: { v: JobView }) => React.ReactNode> = {
   prove: ProveStation,
 };
 
-/** Who has it in hand; another may take it up. */
-function Holder({ v }: { v: JobView }) {
+/** The machine, and who has it in hand; another may take it up. */
+function Head({ v }: { v: JobView }) {
   const me = useAppSelector((s) => s.session.session?.person.id);
   const people = useAppSelector((s) => s.session.session?.people ?? []);
-  if (v.job.closedAt) return null;
   const name = people.find((p) => p.id === v.job.holder)?.name;
   const mine = v.job.holder === me;
   return (
-    <>
-      {mine ? null : (
-        <Words size={14} soft>
-          {name ? `in ${name}’s hands` : 'put down'}
-        </Words>
-      )}
-      {mine ? (
+    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+      <View style={{ flex: 1 }}>
+        <Heading level={1} size={22}>
+          {`${v.notebook?.tag ?? ''}${v.notebook?.model ? ` · ${v.notebook.model}` : ''}`}
+        </Heading>
+        {mine || v.job.closedAt ? null : (
+          <Words size={14} soft>
+            {name ? `in ${name}’s hands` : 'put down'}
+          </Words>
+        )}
+      </View>
+      {v.job.closedAt ? null : mine ? (
         <Button label="Put down" onPress={() => void v.say('job-put-down', {}, 'job put down')} testID="put-down" />
       ) : (
         <Button
@@ -69,7 +73,7 @@ function Holder({ v }: { v: JobView }) {
           testID="take-up"
         />
       )}
-    </>
+    </View>
   );
 }
 
@@ -218,12 +222,7 @@ export function Job({ id }: { id: string }) {
       <PackShown.Provider value={pack}>
         <View style={{ flex: 1 }}>
           <View style={{ padding: SPACE, paddingBottom: 0, gap: 4 }}>
-            <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-              <Heading level={1} size={22} style={{ flex: 1 }}>
-                {`${v.notebook?.tag ?? ''}${v.notebook?.model ? ` · ${v.notebook.model}` : ''}`}
-              </Heading>
-              <Holder v={v} />
-            </View>
+            <Head v={v} />
             {v.sheet && v.sheet.swollen > 0 && here !== 'prove' ? (
               <Words bold size={15} testID="swollen-before">
                 {swollenWords(v.sheet)}

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, symlinkSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 
 const PARTS = ['gavrel', 'package.json', 'package-lock.json', 'tools', 'packages', 'apps', 'tsconfig.base.json'];
 
@@ -10,7 +10,9 @@ export function cloneIn(folder: string, name = 'clone') {
   // Clones that start at the same moment must not try the same port first.
   const env = { ...process.env, CI: 'true', GAVREL_PORT: String(20_000 + Math.floor(Math.random() * 20_000)) };
   mkdirSync(home);
-  for (const f of PARTS) cpSync(f, join(home, f), { recursive: true, filter: (p) => !p.includes('node_modules') });
+  // What is built holds a folder of that name too, and is built anew where it is not whole.
+  const wanted = (p: string) => basename(p) !== 'node_modules' || p.includes('/dist/');
+  for (const f of PARTS) cpSync(f, join(home, f), { recursive: true, filter: wanted });
   symlinkSync(join(process.cwd(), 'node_modules'), join(home, 'node_modules'));
   /** Runs it and waits. */
   const gavrel = (...args: string[]) => spawnSync('bash', ['./gavrel', ...args], { cwd: home, encoding: 'utf8', env });

@@ -36,7 +36,7 @@ function row(name: string, t: Tally): string {
     percent(of(t.harmless, 'sound'), harmless),
     percent(of(t.harmless, 'unproven'), harmless),
     percent(of(t.harmless, 'damaged'), harmless),
-    percent(t.held, t.intervals),
+    percent(t.covered, t.intervals),
   ]);
 }
 

@@ -19,14 +19,14 @@ export const partWords = (h: Holds): string =>
 export const holds = async (): Promise<Holds | null> => ((await (await db()).get('meta', 'holds')) as Holds | undefined) ?? null;
 
 /** Subjects whose logs are here from their first entry to the cursor; null where every log is. */
-export async function heldSubjects(): Promise<ReadonlySet<string> | null> {
+export async function subjectsOnDevice(): Promise<ReadonlySet<string> | null> {
   return (await holds()) === null ? null : new Set(await (await db()).getAllKeys('held'));
 }
 
 /** Those of the subjects whose logs must be fetched. */
-export async function notHeld(subjects: Iterable<Subject>): Promise<Subject[]> {
-  const held = await heldSubjects();
-  return held === null ? [] : [...new Set(subjects)].filter((s) => !held.has(s));
+export async function notOnDevice(subjects: Iterable<Subject>): Promise<Subject[]> {
+  const here = await subjectsOnDevice();
+  return here === null ? [] : [...new Set(subjects)].filter((s) => !here.has(s));
 }
 
 /** Subjects of the set that are still to be fetched. */
@@ -40,11 +40,11 @@ const namedIn = (entries: readonly LoggedEntry[]): Subject[] =>
   entries.flatMap((e) => e.subjects).filter((s) => subjectType(s) !== 'pack');
 
 /**
- * Begins to hold a part: what of the set is here already stays, with what it names; what is not is wanted. Whatever is no longer held
+ * Begins to hold a part: what of the set is here already stays, with what it names; what is not is wanted. Whatever is no longer kept
  * and does not wait to be sent is dropped.
  */
 export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
-  const before = await heldSubjects();
+  const before = await subjectsOnDevice();
   const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'held'], 'readwrite', DURABLE);
   const entries = tx.objectStore('entries');
   const meta = tx.objectStore('meta');
@@ -64,9 +64,9 @@ export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
       queue.push(...namedIn((await entries.index('subjects').getAll(s)) as LoggedEntry[]));
     }
   }
-  const held = tx.objectStore('held');
-  await held.clear();
-  for (const s of keep) void held.put(true, s);
+  const whole = tx.objectStore('held');
+  await whole.clear();
+  for (const s of keep) void whole.put(true, s);
   const waits = new Set(await tx.objectStore('outbox').getAllKeys());
   for (let c = await entries.openCursor(); c; c = await c.continue()) {
     if (!waits.has(c.value.id) && !c.value.subjects.some((s) => keep.has(s))) await c.delete();
@@ -79,17 +79,17 @@ export async function beginSet(set: OfflineSet, now: Date): Promise<void> {
   await tx.done;
 }
 
-/** Stores whole logs, marks their subjects as held, and wants what they name and is not here. @returns what is wanted of it. */
+/** Stores whole logs, marks their subjects as whole, and wants what they name and is not here. @returns what is wanted of it. */
 export async function keepLogs(subjects: readonly Subject[], entries: readonly LoggedEntry[]): Promise<Subject[]> {
   const tx = (await db()).transaction(['entries', 'outbox', 'meta', 'held'], 'readwrite', DURABLE);
   for (const e of entries) {
     void tx.objectStore('entries').put(e);
     void tx.objectStore('outbox').delete(e.id);
   }
-  const held = tx.objectStore('held');
-  for (const s of subjects) void held.put(true, s);
+  const whole = tx.objectStore('held');
+  for (const s of subjects) void whole.put(true, s);
   const meta = tx.objectStore('meta');
-  const here = new Set<string>(await held.getAllKeys());
+  const here = new Set<string>(await whole.getAllKeys());
   const named = [...new Set(namedIn(entries))].filter((s) => !here.has(s));
   const before = ((await meta.get('wanting')) as readonly Subject[] | undefined) ?? [];
   void meta.put(

@@ -58,10 +58,10 @@ export async function dropUnsent(ids: readonly string[]): Promise<void> {
 /** Lets what waits go at that time at the latest. @param by epoch ms. @returns whether anything waited longer. */
 export async function releaseHeld(by: number): Promise<boolean> {
   const tx = (await db()).transaction('outbox', 'readwrite', DURABLE);
-  const held = (await tx.store.getAll()).filter((i) => i.sendAfter > by);
-  for (const i of held) void tx.store.put({ ...i, sendAfter: by });
+  const waiting = (await tx.store.getAll()).filter((i) => i.sendAfter > by);
+  for (const i of waiting) void tx.store.put({ ...i, sendAfter: by });
   await tx.done;
-  return held.length > 0;
+  return waiting.length > 0;
 }
 
 /** Stores what came from the server, together with how far that reaches. */

@@ -19,7 +19,7 @@ export function labelDraft(facts: PackFacts, change: Partial<LabelBody>, readBy?
 /** A change of several fields: what was never said, and what is said otherwise, each as its own entry. */
 export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<LabelBody>, readBy?: 'camera'): Draft[] {
   const changed = Object.entries(change).filter(([k, v]) => label[k as keyof LabelBody] !== v);
-  const [fresh, held] = [true, false].map(
+  const [fresh, mended] = [true, false].map(
     (isNew) =>
       Object.fromEntries(changed.filter(([k]) => (label[k as keyof LabelBody] === undefined) === isNew)) as Partial<LabelBody>,
   ) as [Partial<LabelBody>, Partial<LabelBody>];
@@ -27,7 +27,7 @@ export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<
     ...(Object.keys(fresh).length > 0
       ? [draft('label-read', [`pack:${facts.id}`], { ...fresh, ...(readBy && { readBy }) })]
       : []),
-    ...(Object.keys(held).length > 0 ? [labelDraft(facts, held, readBy)] : []),
+    ...(Object.keys(mended).length > 0 ? [labelDraft(facts, mended, readBy)] : []),
   ];
 }
 

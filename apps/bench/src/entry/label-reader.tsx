@@ -155,8 +155,12 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
   };
   const figures = answer?.kind === 'done' ? answer.figures : [];
   const presentOf = (f: SeenFigure): string | undefined => {
-    const held = label[f.field as keyof LabelBody];
-    return held === undefined ? undefined : typeof held === 'object' ? `${held.digits} ${held.unit}` : String(held);
+    const present = label[f.field as keyof LabelBody];
+    return present === undefined
+      ? undefined
+      : typeof present === 'object'
+        ? `${present.digits} ${present.unit}`
+        : String(present);
   };
   const keep = async (of: string, some: readonly SeenFigure[]) => {
     const change = Object.assign({}, ...some.map(changeOf)) as Partial<LabelBody>;

@@ -7,7 +7,7 @@ import { minuteCame, minuteOf, finderClosed, finderOpened, screenLocked } from '
 import { SPACE, useTokens, useWide } from '../theme';
 import { Button } from '../ui/buttons';
 import { Sheet } from '../ui/sheet';
-import { isShort, partWords } from '../device/held';
+import { isShort, partWords } from '../device/on-device';
 import { StorageErrorBar } from '../ui/storage-error';
 import { VolatileBar, VolatilePage } from '../ui/volatile';
 import { clockWords } from '../ui/say';

@@ -1,7 +1,7 @@
 import { type EntriesResponse, type LogsRequest, MAX_LOGS, MAX_OFFLINE, type OfflineSet } from '@gavrel/contract';
 import type { LoggedEntry, Subject } from '@gavrel/core';
 import { api } from '../device/api';
-import { beginSet, entryCount, holds, keepLogs, notHeld, wanting } from '../device/held';
+import { beginSet, entryCount, holds, keepLogs, notOnDevice, wanting } from '../device/on-device';
 import { cursor } from '../device/store';
 import { DAY_MS } from '@gavrel/core';
 
@@ -43,6 +43,6 @@ export async function syncOfflineSubset(): Promise<boolean> {
 
 /** The logs behind new entries, where a device that holds a part has not got them. */
 export async function fetchBehind(entries: readonly LoggedEntry[]): Promise<LoggedEntry[]> {
-  const missing = await notHeld(entries.flatMap((e) => e.subjects));
+  const missing = await notOnDevice(entries.flatMap((e) => e.subjects));
   return missing.length > 0 ? fetchLogs(missing) : [];
 }

@@ -15,7 +15,7 @@ import {
   type TakenSheet,
 } from '@gavrel/core';
 import type { Problem } from '@gavrel/contract';
-import type { Holds } from '../device/held';
+import type { Holds } from '../device/on-device';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export interface Refusal {

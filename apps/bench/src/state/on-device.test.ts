@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import type { OfflineSet } from '@gavrel/contract';
 import { type LoggedEntry, type Subject, taggedId } from '@gavrel/core';
-import { beginSet, heldSubjects, holds, keepLogs } from '../device/held';
+import { beginSet, subjectsOnDevice, holds, keepLogs } from '../device/on-device';
 import { allEntries, cursor, keepNew, keepPulled, startOver } from '../device/store';
 import { type Draft, draft, makeEntry } from '../device/write';
 import { fetchLogs, syncOfflineSubset } from './fetch-logs';
@@ -72,7 +72,7 @@ test('a new device of a long log holds the set and what it names, not what other
   expect(Object.keys(shown())).toEqual([A.slice(5)]);
   // The wet machine reaches its pack: the machine's log came along.
   expect(at(A)!.findings.map((f) => f.body.code)).toEqual(['wet']);
-  expect([...(await heldSubjects())!].sort()).toEqual([A, NOTEBOOK, SHELF].sort());
+  expect([...(await subjectsOnDevice())!].sort()).toEqual([A, NOTEBOOK, SHELF].sort());
   expect(await cursor()).toBe(log.length);
   expect(store.getState().logbook.holds).toMatchObject({ onSite: 3, held: 1 });
 });
@@ -112,7 +112,7 @@ test('a device that held everything keeps what the set names, drops the rest and
   await beginSet({ ...set, subjects: [B] }, new Date());
   expect(await syncOfflineSubset()).toBe(true);
   expect(asked).toEqual([[B]]);
-  expect([...(await heldSubjects())!]).toEqual([B]);
+  expect([...(await subjectsOnDevice())!]).toEqual([B]);
   expect(await holds()).toMatchObject({ held: 1 });
 });
 

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { type LoggedEntry, type Subject, taggedId } from '@gavrel/core';
 import fc from 'fast-check';
-import { beginSet, keepLogs } from '../device/held';
+import { beginSet, keepLogs } from '../device/on-device';
 import * as log from '../device/store';
 import { draft, type Draft, makeEntry } from '../device/write';
 import { makeStore, type Store } from '.';

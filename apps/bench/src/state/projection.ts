@@ -18,7 +18,7 @@ import {
   subjectType,
   touchedBy,
 } from '@gavrel/core';
-import { heldSubjects, holds } from '../device/held';
+import { subjectsOnDevice, holds } from '../device/on-device';
 import { allEntries, dropUnsent, entriesOf, entryById, outbox, sideItems } from '../device/store';
 import { isVolatile, unsentDanger } from '../device/volatile';
 import type { Store } from '.';
@@ -52,18 +52,18 @@ const isLocal = (e: LoggedEntry): boolean => e.seq === null || isVolatile(e);
 /**
  * What a device that holds a part of the log may show of the difference: of a subject whose log is not all here only what was written
  * on this device, and a pack says so; so does a pack whose machine's or place's log is not here.
- * @param held subjects whose whole logs are here; null where every log is.
+ * @param onDevice subjects whose whole logs are here; null where every log is.
  */
-function shownOf(diff: Diff, { own }: Gathered, held: ReadonlySet<string> | null): Diff {
-  if (held === null) return diff;
+function shownOf(diff: Diff, { own }: Gathered, onDevice: ReadonlySet<string> | null): Diff {
+  if (onDevice === null) return diff;
   const copies = SUBJECT_TYPES.map((t) => [t, new Map<string, unknown>(diff[t])]);
   const out = Object.fromEntries(copies) as { [T in SubjectType]: Map<string, FactsOf<T> | null> };
   for (const [s, entries] of own) {
     // What only a newer program knows was not folded.
     if (!(subjectType(s) in out)) continue;
-    const [type, id, part] = [subjectType(s), subjectId(s), !held.has(s)];
+    const [type, id, part] = [subjectType(s), subjectId(s), !onDevice.has(s)];
     if (part && !entries.some(isLocal)) out[type].set(id, null);
-    else if (type === 'pack' && (part || reachOf(entries).some((r) => !held.has(r.subject)))) {
+    else if (type === 'pack' && (part || reachOf(entries).some((r) => !onDevice.has(r.subject)))) {
       const facts: PackFacts | null | undefined = out.pack.get(id);
       if (facts) out.pack.set(id, { ...facts, partial: true });
     }
@@ -92,7 +92,7 @@ const changesOf = (diff: Diff): Changes => ({
 
 async function foldSubjects(store: Store, subjects: readonly Subject[]): Promise<void> {
   const gathered = await gather(devicePort, subjects);
-  store.dispatch(changed(changesOf(shownOf(fold(gathered), gathered, await heldSubjects()))));
+  store.dispatch(changed(changesOf(shownOf(fold(gathered), gathered, await subjectsOnDevice()))));
   await countWaiting(store);
 }
 
@@ -109,7 +109,7 @@ export const openLog = (store: Store): Promise<void> =>
       }
     }
     const gathered = await gather(devicePort, [...bySubject.keys()], bySubject);
-    store.dispatch(replaced(changesOf(shownOf(fold(gathered), gathered, await heldSubjects()))));
+    store.dispatch(replaced(changesOf(shownOf(fold(gathered), gathered, await subjectsOnDevice()))));
     await countWaiting(store);
   });
 

@@ -177,12 +177,12 @@ export class Sync {
     const items = (await outbox()).filter((i) => i.by === me && !i.problem).sort((a, b) => (a.id < b.id ? -1 : 1));
     const entries = await Promise.all(items.map((i) => entryById(i.id)));
     const out: LoggedEntry[] = [];
-    let held = false;
+    let undoable = false;
     items.forEach((item, i) => {
       const e = entries[i];
       if (!e || (view.unchecked && !e.hazard)) return;
-      held ||= item.sendAfter > Date.now() && !isUrgent(e);
-      if (!held || isUrgent(e)) out.push(e);
+      undoable ||= item.sendAfter > Date.now() && !isUrgent(e);
+      if (!undoable || isUrgent(e)) out.push(e);
     });
     return out.slice(0, BATCH);
   }

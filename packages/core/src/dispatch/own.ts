@@ -70,11 +70,11 @@ function way(
 
 /** Own vehicle in Europe: to or from a job, inside the points of one vehicle; whoever does not fit any more stays. */
 function european(packs: readonly Judged[], on: string): OwnWay {
-  const held = SHIPPING.on('own.vehicle', on);
-  const { points = 0, litres = 0 } = held?.figures ?? {};
+  const edition = SHIPPING.on('own.vehicle', on);
+  const { points = 0, litres = 0 } = edition?.figures ?? {};
   let used = 0;
   const why: Reason = (p) => {
-    if (!held) return `no edition is held for ${on}`;
+    if (!edition) return `no edition is held for ${on}`;
     if (p.kg === null) return 'its weight is not known';
     const { provision } = classify({ ...p.shipping, package: { packs: 1, netKg: p.kg } }, { mode: 'road', region: 'eu', on });
     const more = loadPoints([{ provision: (provision ?? 'P903') as Provision, netKg: p.kg }]).points;

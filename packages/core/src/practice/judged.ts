@@ -19,7 +19,7 @@ export interface Tally {
   readonly harmful: Readonly<Partial<Record<Condition, number>>>;
   /** Intervals of the charge that were told, and those that hold the true one. */
   readonly intervals: number;
-  readonly held: number;
+  readonly covered: number;
 }
 
 const START = Date.parse('2026-11-01T08:00:00.000Z');
@@ -42,7 +42,7 @@ export function judgePacks(seed: number, count: number, without: ReadonlySet<Act
     harmless: {},
     harmful: {},
     intervals: 0,
-    held: 0,
+    covered: 0,
   };
   for (let i = 0; i < count; i++) {
     const r = randomOf(Math.imul(seed + i, 0x9e3779b1));
@@ -54,8 +54,8 @@ export function judgePacks(seed: number, count: number, without: ReadonlySet<Act
       const told = j.electrical.charge?.ofRated;
       // What the label truly says is asked of: the charge of a pack with another one's label is nobody's.
       if (told && pack.faults.length === 0) {
-        const held = pack.chargeOfRated >= told.lo - 1e-9 && pack.chargeOfRated <= told.hi + 1e-9;
-        t = { ...t, intervals: t.intervals + 1, held: t.held + Number(held) };
+        const covered = pack.chargeOfRated >= told.lo - 1e-9 && pack.chargeOfRated <= told.hi + 1e-9;
+        t = { ...t, intervals: t.intervals + 1, covered: t.covered + Number(covered) };
       }
       continue;
     }
@@ -80,5 +80,5 @@ export const both = (a: Tally, b: Tally): Tally => ({
   harmless: added(a.harmless, b.harmless),
   harmful: added(a.harmful, b.harmful),
   intervals: a.intervals + b.intervals,
-  held: a.held + b.held,
+  covered: a.covered + b.covered,
 });

@@ -15,7 +15,7 @@ test('no dangerous pack ends sound when everything was done; most of those with 
   expect((t.harmless.sound ?? 0) / (t.packs - t.dangerous)).toBeGreaterThan(0.9);
   // An interval of 95 % holds the truth at least that often.
   expect(t.intervals).toBeGreaterThan(500);
-  expect(t.held / t.intervals).toBeGreaterThanOrEqual(0.95);
+  expect(t.covered / t.intervals).toBeGreaterThanOrEqual(0.95);
 });
 
 test('what finds a danger is needed: without it some of them end sound, and never more than with nothing left out', () => {

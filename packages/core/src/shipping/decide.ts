@@ -134,13 +134,13 @@ export function decide(r: Reader, route: Route): Leaf {
     r.cite('region.unheld');
     return r.leaf('hold', null, null);
   }
-  const held = SHIPPING.on(`${air ? 'air' : sea ? 'sea' : us ? 'us' : 'road'}.edition`, route.on);
-  if (!held) {
+  const edition = SHIPPING.on(`${air ? 'air' : sea ? 'sea' : us ? 'us' : 'road'}.edition`, route.on);
+  if (!edition) {
     r.cite('no-edition');
     r.say('no edition held for this day');
     return r.leaf('hold', null, null);
   }
-  r.cite(held.id);
+  r.cite(edition.id);
   if (chemistry === 'ni-mh') return settle ?? nickel(r, mode);
   if (chemistry === 'na-ion') {
     r.say('sodium-ion is outside what is held here: ask a trained person');

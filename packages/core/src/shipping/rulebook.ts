@@ -14,9 +14,9 @@ const ADR = ['2025-01-01', '2027-06-30', 'ADR/RID 2025'] as const;
  */
 // prettier-ignore
 export function airEdition(year: number, changed: Readonly<Record<string, Record<string, number>>> = {}): Rule[] {
-  const held = air(year);
+  const dates = air(year);
   const r = (id: string, title: string, source: string, c: Certainty, figures: Record<string, number> = {}) =>
-    asRule(id, title, `${source} (${AIR} ${year})`, c, ...held, changed[id] ?? figures);
+    asRule(id, title, `${source} (${AIR} ${year})`, c, ...dates, changed[id] ?? figures);
   return [
     r('air.edition', `air edition ${year} is held`, 'edition', 'H'),
     r('air.965-IA', 'loose, large or more than 10 kg: cargo aircraft only, fully regulated', 'PI 965 Section IA', 'H', { cargoKg: 35 }),

@@ -17,7 +17,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { saveFile } from '../../device/picture';
 import { type Draft, draft, newId } from '../../device/write';
-import { isShort } from '../../device/held';
+import { isShort } from '../../device/on-device';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';

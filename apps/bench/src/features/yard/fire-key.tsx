@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { isShort } from '../../device/held';
+import { isShort } from '../../device/on-device';
 import { useAppSelector } from '../../state';
 import { Button } from '../../ui/buttons';
 import { exactWords } from '../../ui/say';

@@ -3,7 +3,7 @@ import { distanceLines, distancesOf, energyByRoom, type PlaceState, volumeLines 
 import { router } from 'expo-router';
 import { type ReactNode, useState } from 'react';
 import { View } from 'react-native';
-import { isShort } from '../../device/held';
+import { isShort } from '../../device/on-device';
 import { useAppSelector } from '../../state';
 import { useMay } from '../../state/may';
 import { SPACE, useRoomy, useWide } from '../../theme';

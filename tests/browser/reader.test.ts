@@ -78,6 +78,8 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
     if (await page.$(byId(`keep-${field}`))) await tap(page, `keep-${field}`);
   await untilText(page, 'seen-ratedCapacity', /on record/);
   await untilText(page, 'seen-ratedEnergy', /on record/);
+  await tap(page, 'keep-picture');
+  await page.waitForFunction(() => /The picture is kept\./.test(document.body.innerText));
   await world.stopServer();
   await paste(page, label);
   await untilText(page, 'seen-ratedEnergy', /67\.96 Wh/);
@@ -86,6 +88,7 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
   await world.startServer();
   await tap(page, 'close-sheet');
   expect(await textOf(page, 'card-label')).toMatch(/15\.2 V[\s\S]*4471 mAh[\s\S]*67\.96 Wh[\s\S]*17\.4 V/);
+  expect(await page.$$('[data-testid="card-pictures"] [aria-label="picture of the label"]')).toHaveLength(1);
   expect(noise.filter((n) => !/Failed to load resource|net::ERR/.test(n))).toEqual([]);
   await context.close();
 });

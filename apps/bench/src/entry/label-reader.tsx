@@ -14,6 +14,7 @@ import { Figures, Words } from '../ui/words';
 import type { LabelSheetProps } from './card';
 import { labelDrafts } from './label-draft';
 import { typeWords } from './label-words';
+import { KeepPicture } from './pictures';
 import { useRecord } from './use-record';
 
 const TITLES: Readonly<Record<ReadField, string>> = {
@@ -143,10 +144,12 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
   );
   const record = useRecord(facts.id);
   const [asked, setAsked] = useState<{ readonly words: string; readonly of: string } | null>(null);
-  const take = (picture: Blob) => {
+  const [picture, setPicture] = useState<Blob | null>(null);
+  const take = (given: Blob) => {
+    setPicture(given);
     setAsked(null);
     setAnswer({ kind: 'progress', reading: 0 });
-    ask({ picture, want: 'label' });
+    ask({ picture: given, want: 'label' });
   };
   usePictureGiven(take);
   const choose = async () => {
@@ -217,6 +220,7 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
       {figures.map((f) => (
         <FigureRow key={f.field} f={f} present={presentOf(f)} onKeep={() => void keep(f.field, [f])} />
       ))}
+      {figures.length > 0 && picture ? <KeepPicture picture={picture} of="label" on={[`pack:${facts.id}`]} /> : null}
       {answer?.kind === 'done' && answer.codes.length > 0 ? (
         <Words>{`Codes on it: ${answer.codes.map((c) => `${c.text} (${c.format})`).join(', ')}`}</Words>
       ) : null}

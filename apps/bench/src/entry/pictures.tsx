@@ -4,6 +4,7 @@ import { Image, View } from 'react-native';
 import { chooseFile, shrink } from '../device/picture';
 import { pictureHere } from '../device/store';
 import { draft } from '../device/write';
+import type { Actions } from '../state/actions';
 import { useActions } from '../state/context';
 import { useTokens } from '../theme';
 import { Row } from '../ui/frame';
@@ -59,6 +60,39 @@ function Thumb({ photo }: { photo: Statement<PhotoBody> }) {
   );
 }
 
+/** Made small and without camera data, kept, and on record. @throws Error with what to do where it is no picture. */
+async function keepPhoto(
+  actions: Actions,
+  file: Blob,
+  of: PhotoBody['of'],
+  on: readonly Subject[],
+  words: string,
+): Promise<void> {
+  const said = await actions.keepPicture(await shrink(file));
+  await actions.write([draft('photo-taken', on, { ...said, of })], words);
+}
+
+/** A picture that something was read from stays with the pack, where somebody wants it to. Once for each picture. */
+export function KeepPicture({ picture, of, on }: { picture: Blob; of: PhotoBody['of']; on: readonly Subject[] }) {
+  const actions = useActions();
+  const [kept, setKept] = useState<{ readonly picture: Blob; readonly words: string } | null>(null);
+  const words = kept?.picture === picture ? kept.words : null;
+  const keep = () => {
+    setKept({ picture, words: 'Keeping it' });
+    void keepPhoto(actions, picture, of, on, `picture of the ${of}`).then(
+      () => setKept({ picture, words: 'The picture is kept.' }),
+      (e: Error) => setKept({ picture, words: e.message }),
+    );
+  };
+  return words === null ? (
+    <Button label="Keep the picture too" height={56} onPress={keep} testID="keep-picture" />
+  ) : (
+    <Words bold live>
+      {words}
+    </Words>
+  );
+}
+
 /** Takes pictures and shows those there are. They are made small and lose camera data before they are kept. */
 export function Pictures({
   of,
@@ -78,8 +112,7 @@ export function Pictures({
     const file = await chooseFile('image/*', true);
     if (!file) return;
     try {
-      const said = await actions.keepPicture(await shrink(file));
-      await actions.write([draft('photo-taken', on, { ...said, of })], label.toLowerCase());
+      await keepPhoto(actions, file, of, on, label.toLowerCase());
     } catch (e) {
       setTrouble((e as Error).message);
     }

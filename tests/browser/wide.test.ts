@@ -87,6 +87,38 @@ test('yard, rules, more and bench show more at once, and axe finds nothing there
   await context.close();
 });
 
+test('dues, people and what lies in a drum are tables as well: sorted by their headings, opened by Enter', async () => {
+  const { page, noise, context } = await device(world, WIDE);
+  await signIn(page, 'lead-Ines');
+  const column = (n: number) =>
+    page.$$eval(`[role="row"] [role="gridcell"]:nth-child(${n})`, (all) => all.map((e) => e.textContent ?? ''));
+  await tap(page, 'all-dues');
+  await see(page, 'sort-title');
+  await tap(page, 'sort-title');
+  const titles = (await column(2)).filter(Boolean);
+  expect(titles.length).toBeGreaterThan(5);
+  expect(titles).toEqual([...titles].sort(new Intl.Collator('en', { numeric: true }).compare));
+  expect(await axe(page)).toEqual([]);
+  await page.focus('[role="row"][aria-rowindex="2"]');
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => location.pathname !== '/due');
+  await page.goto(`${world.base}/people`);
+  await see(page, 'person-Odo');
+  await tap(page, 'sort-name');
+  expect((await column(2)).filter(Boolean)[0]).toMatch(/^Ines/);
+  expect(await axe(page)).toEqual([]);
+  await page.focus('[role="row"][aria-rowindex="2"]');
+  await page.keyboard.press('Enter');
+  await see(page, 'reset-person');
+  await tap(page, 'close-sheet');
+  await tap(page, 'tab-yard');
+  await tap(page, 'place-Recycling-drum-3');
+  await see(page, 'drum-grid');
+  expect(await axe(page)).toEqual([]);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('Back closes the top sheet and stays; once none is open it leaves; the focus goes back to where it came from', async () => {
   const { page, context } = await device(world, WIDE);
   await signIn(page, 'technician-Wren');

@@ -232,7 +232,7 @@ test('the sheet for the fire service: who to call, and what lies where, the most
 });
 
 test('the manifest of a drum, on paper and as CSV: every pack once, what was not weighed says so', async () => {
-  const line = { code: 'MG14-B50', chemistry: 'li-ion', wattHours: '50', condition: 'spent', since: '2026-11-20' };
+  const line = { id: 'x', code: 'MG14-B50', chemistry: 'li-ion', wattHours: '50', condition: 'spent', since: '2026-11-20' };
   const lines: ManifestLine[] = [
     { ...line, tag: 'TH-101', kg: '0.268' },
     { ...line, tag: '=1+1', kg: 'not weighed', chemistry: 'not known' },

@@ -15,6 +15,7 @@ export const loadPeople = () => screens().then((m) => ({ default: m.People }));
 export const loadBatch = () => screens().then((m) => ({ default: m.Batch }));
 export const loadRules = () => screens().then((m) => ({ default: m.Rules }));
 export const loadTable = () => screens().then((m) => ({ default: m.TableScreen }));
+export const loadDues = () => screens().then((m) => ({ default: m.DuesPage }));
 export const loadLanes = () => screens().then((m) => ({ default: m.Lanes }));
 export const loadConsignment = () => screens().then((m) => ({ default: m.Consignment }));
 export const loadMeans = () => screens().then((m) => ({ default: m.Means }));

@@ -2,6 +2,7 @@
 export { Batch } from '../features/batch/batch';
 export { Consignment } from '../features/dispatch/consignment';
 export { Dispatch } from '../features/dispatch/dispatch';
+export { DuesPage } from '../features/bench/dues-page';
 export { Means } from '../features/dispatch/means';
 export { Notices } from '../features/dispatch/notices';
 export { Job } from '../features/job/job';

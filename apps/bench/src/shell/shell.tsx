@@ -51,7 +51,7 @@ function Nav({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
   const dispatch = useAppDispatch();
   const here = (to: string) =>
     to === '/'
-      ? path === '/' || path.startsWith('/job') || path === '/batch'
+      ? path === '/' || path.startsWith('/job') || path === '/batch' || path === '/due'
       : to === '/packs'
         ? path.startsWith('/pack')
         : path === to ||

@@ -1,7 +1,6 @@
 import { type Due, type Subject, subjectId, subjectType } from '@gavrel/core';
 import { format, parseISO } from 'date-fns';
 import { router } from 'expo-router';
-import { useState } from 'react';
 import { type StyleProp, View, type ViewStyle } from 'react-native';
 import { useDues } from '../../state/rulings';
 import { useTokens, useWide } from '../../theme';
@@ -12,7 +11,7 @@ import { Words } from '../../ui/words';
 import { dueGroups } from './due-groups';
 
 /** Where a due line leads: its job, its pack, its place. */
-function dueTarget(d: Due): string {
+export function dueTarget(d: Due): string {
   const subject = d.subject as Subject;
   return `/${subjectType(subject)}/${subjectId(subject)}`;
 }
@@ -50,16 +49,11 @@ function DueLine({ due, today }: { due: Due; today: string }) {
   );
 }
 
-/** What is due, by who and when. */
-export function DuesCard({ today, style }: { today: string; style?: StyleProp<ViewStyle> }) {
-  const dues = useDues();
-  const wide = useWide();
-  const [allDues, setAllDues] = useState(false);
-  const now = dues.filter((d) => d.on <= today);
-  const shown = allDues ? dues : now.slice(0, wide ? 9 : 6);
+/** Dues under their headings. */
+export function DueGroups({ dues, today }: { dues: readonly Due[]; today: string }) {
   return (
-    <Card title="Due" style={style} right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
-      {dueGroups(shown, today, new Date().toISOString()).map((g) => (
+    <>
+      {dueGroups(dues, today, new Date().toISOString()).map((g) => (
         <View key={g.title} style={{ gap: 6 }}>
           <Words bold>{g.title}</Words>
           {g.dues.map((d) => (
@@ -67,7 +61,22 @@ export function DuesCard({ today, style }: { today: string; style?: StyleProp<Vi
           ))}
         </View>
       ))}
-      {dues.length > shown.length ? <Button label={`All ${dues.length}`} onPress={() => setAllDues(true)} /> : null}
+    </>
+  );
+}
+
+/** What is due, by who and when. */
+export function DuesCard({ today, style }: { today: string; style?: StyleProp<ViewStyle> }) {
+  const dues = useDues();
+  const wide = useWide();
+  const now = dues.filter((d) => d.on <= today);
+  const shown = now.slice(0, wide ? 9 : 6);
+  return (
+    <Card title="Due" style={style} right={<Words soft>{`${now.length} today or late`}</Words>} testID="dues">
+      <DueGroups dues={shown} today={today} />
+      {dues.length > shown.length ? (
+        <Button label={`All ${dues.length}`} hint="everything due" onPress={() => router.push('/due')} testID="all-dues" />
+      ) : null}
       {dues.length === 0 ? <Words>Nothing is due.</Words> : null}
     </Card>
   );

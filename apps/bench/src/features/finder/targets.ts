@@ -14,6 +14,7 @@ export interface Target {
 /** Screens by the words people look for. */
 const SCREENS: readonly (readonly [string, string, string])[] = [
   ['Bench', '/', 'jobs in hand, due, start a job'],
+  ['Due', '/due', 'everything due, late, looks, signatures, proofs'],
   ['Take in a load', '/batch', 'many machines at once'],
   ['Packs', '/packs', 'stock, list, add a pack'],
   ['Yard', '/yard', 'places, drums, room, quarantine'],

@@ -11,6 +11,8 @@ import { Card, Column, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Heading, Words } from '../../ui/words';
+import { useWide } from '../../theme';
+import { PeopleGrid } from './people-grid';
 import { Outside } from './people-outside';
 import { TRAINED_FOR, trainingWords } from '../../ui/training-words';
 import { ROLE_WORDS } from './people-words';
@@ -155,9 +157,11 @@ function PeopleOfLead() {
     }
   };
   useEffect(() => void run(() => Promise.resolve()), []);
+  const wide = useWide();
+  const today = localDay(useZone(), new Date());
   const person = all?.find((p) => p.id === open);
   return (
-    <Column style={{ width: '100%', maxWidth: 760, alignSelf: 'center' }}>
+    <Column style={{ width: '100%', maxWidth: wide ? 1180 : 760, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
         People
       </Heading>
@@ -167,7 +171,8 @@ function PeopleOfLead() {
         </View>
       ) : null}
       <Card title="In this workshop" testID="card-people">
-        {(all ?? []).map((p) => (
+        {wide && all ? <PeopleGrid all={all} today={today} onOpen={(p) => setOpen(p.id)} /> : null}
+        {(wide ? [] : (all ?? [])).map((p) => (
           <Button key={p.id} label={p.name} height={60} onPress={() => setOpen(p.id)} testID={`person-${p.name.split(' ')[0]}`}>
             <View style={{ width: '100%', flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
               <Words bold>{p.name}</Words>

@@ -22,6 +22,7 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
 import { useZone } from '../../state/rulings';
+import { useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -30,6 +31,7 @@ import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { print } from '../../paper/print';
+import { DrumGrid } from './drum-grid';
 import { drumWords, manifestCsv, type ManifestLine, manifestLines, manifestPaper, requestPaper } from './drum-paper';
 import { inParts } from '../../stock/parts';
 import type { Yard } from '../../stock/use-yard';
@@ -201,6 +203,7 @@ function ClockTold({ clock, today }: { clock: ReturnType<typeof drumClock>; toda
 
 /** A drum: its clock, its label, its papers, and what left in it. */
 export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
+  const wide = useWide();
   const policy = useAppSelector((s) => s.logbook.policy);
   const region = useAppSelector((s) => s.view.region);
   const ships = useMay('drum-collected');
@@ -268,6 +271,7 @@ export function DrumCard({ state, yard }: { state: PlaceState; yard: Yard }) {
           />
         ) : null}
       </Row>
+      {wide && !nothing ? <DrumGrid rows={lines} /> : null}
       {partly ? null : (
         <Trend
           what="weight of the drum"

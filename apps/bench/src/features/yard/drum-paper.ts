@@ -5,6 +5,8 @@ import { conditionOf } from '../../state/rulings';
 
 /** One pack as a manifest lists it. */
 export interface ManifestLine {
+  /** Of the pack. */
+  readonly id: string;
   readonly tag: string;
   readonly code: string;
   readonly chemistry: string;
@@ -24,6 +26,7 @@ export function manifestLines(packs: readonly PackFacts[], policy: PolicyFacts, 
       const mass = f.readings.filter((r) => r.body.quantity === 'mass' && !r.doubted).pop();
       const kg = mass ? value(mass.body.figure) : null;
       return {
+        id: f.id,
         tag: f.tag,
         code: label.typeCode ?? '',
         chemistry: label.chemistry ?? 'not known',

@@ -5,6 +5,7 @@ import type { Person } from '@gavrel/contract';
 import { type Entry, type Subject, taggedId } from '@gavrel/core';
 import { connect, type DatabaseUrls, inWorkshop, migrate, start, theWorkshop } from '@gavrel/server';
 import { Writer } from '@gavrel/server/writer';
+import type { Knex } from 'knex';
 import type { Page } from 'puppeteer-core';
 import { v5 } from 'uuid';
 import { openBrowser, PHONE, tap, untilText } from './browser';
@@ -17,11 +18,13 @@ import { seedDemo } from './demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from './postgres';
 
 const JOBS = 500;
+/** Seven entries each: with the demo world about as many entries as a device holds. */
+const JOBS_OF_A_FULL_DEVICE = 2_700;
 
-/** Five hundred jobs of one model, each with its pack, as a technician would have left them. */
-function manyJobs(by: string): Entry[] {
+/** Jobs of one model, each with its pack, as a technician would have left them. */
+function manyJobs(by: string, jobs: number): Entry[] {
   const scribe = new Scribe(DEMO_WORKSHOP.id, seeded(9));
-  for (let i = 0; i < JOBS; i++) {
+  for (let i = 0; i < jobs; i++) {
     const tag = `B-${1000 + i}`;
     const job: Subject = `job:${v5(tag, DEMO_WORKSHOP.id)}`;
     const nb: Subject = `notebook:${taggedId(DEMO_WORKSHOP.id, 'notebook', tag)}`;
@@ -76,6 +79,95 @@ async function measured(urls: DatabaseUrls, port: number, dist: string, jobs: nu
   }
 }
 
+/** The demo world goes on for that many jobs. */
+async function addJobs(owner: Knex, urls: DatabaseUrls, jobs: number): Promise<void> {
+  const person = await inWorkshop(owner, DEMO_WORKSHOP.id, (trx) => trx<Person>('people').where('name', 'Wren Adair').first());
+  const db = connect(urls.app, 2);
+  const { id, zone } = await theWorkshop(db);
+  const writer = new Writer(db, { workshop: id, zone });
+  const entries = manyJobs(person!.id, jobs);
+  for (let i = 0; i < entries.length; i += 400)
+    await writer.append({ person: person!, clockOffset: 0, entries: entries.slice(i, i + 400) });
+  await db.destroy();
+}
+
+const middle = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
+
+/** What reading every entry of the device costs, ms, and how many there are. */
+const readAll = (page: Page) =>
+  page.evaluate(async () => {
+    const db = await new Promise<IDBDatabase>((done, failed) => {
+      const open = indexedDB.open('gavrel');
+      open.onsuccess = () => done(open.result);
+      open.onerror = () => failed(open.error);
+    });
+    const from = performance.now();
+    const all = await new Promise<unknown[]>((done) => {
+      const asked = db.transaction('entries').objectStore('entries').getAll();
+      asked.onsuccess = () => done(asked.result);
+    });
+    const ms = performance.now() - from;
+    db.close();
+    return { ms, entries: all.length };
+  });
+
+/** Milliseconds from a reload to the Bench, and what reading the entries alone costs, with everything of the server on the device. */
+async function reopened(
+  urls: DatabaseUrls,
+  dist: string,
+  entries: number,
+): Promise<{ open: number; read: number; entries: number }> {
+  const port = await freePort();
+  const server = await start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
+  const { browser, close } = await openBrowser();
+  try {
+    const page = await browser.newPage();
+    await page.setViewport(PHONE);
+    await page.goto(`http://127.0.0.1:${port}`);
+    await tap(page, 'demo-technician-Wren');
+    await tap(page, 'critical-read');
+    for (let here = 0; here < entries; here = (await readAll(page)).entries) await new Promise((r) => setTimeout(r, 500));
+    const open: number[] = [];
+    const read: number[] = [];
+    for (let i = 0; i < 5; i++) {
+      const from = performance.now();
+      await page.reload({ waitUntil: 'domcontentloaded' });
+      await page.waitForSelector('[data-testid="job-N-243"]', { visible: true, timeout: 60_000 });
+      open.push(performance.now() - from);
+      read.push((await readAll(page)).ms);
+    }
+    return { open: middle(open), read: middle(read), entries: (await readAll(page)).entries };
+  } finally {
+    await close();
+    await server.stop();
+  }
+}
+
+/** What opening costs with a full device against reading its entries. */
+export async function opening(say: (line: string) => void): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-opening-'));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
+  try {
+    const urls = makeDatabase(cluster, 'gavrel_opening');
+    const owner = connect(urls.owner, 2);
+    await migrate(owner);
+    await seedDemo(owner, urls, new Date());
+    const dist = await build(say);
+    const few = await reopened(urls, dist, 500);
+    await addJobs(owner, urls, JOBS_OF_A_FULL_DEVICE);
+    await owner.destroy();
+    const full = await reopened(urls, dist, few.entries + 7 * JOBS_OF_A_FULL_DEVICE);
+    const more = full.open - few.open;
+    say(
+      `opening: ${full.entries} entries on the device: ${full.open.toFixed(0)} ms to the Bench, ${more.toFixed(0)} more than with ${few.entries}; reading them alone ${full.read.toFixed(0)} ms, ratio ${(more / (full.read - few.read)).toFixed(2)}`,
+    );
+  } finally {
+    stopCluster(cluster, 'immediate');
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
 /** How fast a station shows with five hundred jobs stored, against the demo world alone. */
 export async function screens(say: (line: string) => void): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-screens-'));
@@ -88,14 +180,7 @@ export async function screens(say: (line: string) => void): Promise<void> {
     await seedDemo(owner, urls, new Date());
     const dist = await build(say);
     const few = await measured(urls, await freePort(), dist, 4);
-    const person = await inWorkshop(owner, DEMO_WORKSHOP.id, (trx) => trx<Person>('people').where('name', 'Wren Adair').first());
-    const db = connect(urls.app, 2);
-    const { id, zone } = await theWorkshop(db);
-    const writer = new Writer(db, { workshop: id, zone });
-    const entries = manyJobs(person!.id);
-    for (let i = 0; i < entries.length; i += 400)
-      await writer.append({ person: person!, clockOffset: 0, entries: entries.slice(i, i + 400) });
-    await db.destroy();
+    await addJobs(owner, urls, JOBS);
     await owner.destroy();
     const many = await measured(urls, await freePort(), dist, 4 + JOBS);
     const at = (list: readonly number[], p: number) => list[Math.min(list.length - 1, Math.floor(list.length * p))]!;

@@ -302,6 +302,9 @@ describe('practice', () => {
     ])
       expect((await put(c, wrong)).status).toBe(422);
     expect(await of(lead.person.id)).toEqual([]);
+    const ahead = session('z', 3, { at: '2031-01-01T00:00:00.000Z' });
+    expect((await put(c, [ahead])).status).toBe(204);
+    expect(Date.parse((await of(id))[0]!.at)).toBeLessThanOrEqual(Date.now());
   });
   test('where the policy says so, nobody is trained to assess before every grade is passed; the switch back waits for a second lead', async () => {
     const { id, c } = await signedIn('Gus Grades');

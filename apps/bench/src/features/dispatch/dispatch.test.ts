@@ -192,6 +192,10 @@ test('waste goes with a note: what nobody said stands there as not said, and the
     expect.stringMatching(/^Draft/),
     expect.stringMatching(/does not state that a pack is safe/),
   ]);
+  // The code of lithium is not that of whatever else lies beside it.
+  expect(told().of('Waste')).not.toMatch(/look theirs up/);
+  log.say('label-read', [`pack:${idOf('T-2')}`], { chemistry: 'ni-mh' });
+  expect(told().of('Waste')).toMatch(/Not known to be lithium: T-2/);
   // What was taken back is not said.
   log.say('consignment-described', about(), { permit: '', crossesBorder: false });
   const left = wasteData(log.view(), DEFAULT_POLICY).steps.filter((x) => x.asks !== null && x.known === null);

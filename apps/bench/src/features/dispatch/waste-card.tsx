@@ -12,7 +12,7 @@ import { Card } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import type { ConsignmentView } from './view';
-import { codeWords, movementFor, permitBefore, stepWords } from './waste';
+import { codeWords, movementFor, notLithium, otherWords, permitBefore, stepWords } from './waste';
 
 const SAID = { yes: 'it crosses a border', no: 'it stays in the country' } as const;
 
@@ -93,9 +93,11 @@ export function WasteCard({ v }: { v: ConsignmentView }) {
   const may = useMay('consignment-described') && v.facts.sent === null && v.facts.ended === null;
   const m = movementFor(v, policy);
   const missing = unknownOf(m);
+  const others = notLithium(v);
   return (
     <Card title="As waste" testID="card-waste">
       <Words>{codeWords(m)}</Words>
+      {others.length > 0 ? <Words bold>{otherWords(others)}</Words> : null}
       {missing.map((s) => (
         <Words key={s.what} bold testID={`waste-missing-${s.asks}`}>
           {stepWords(s)}

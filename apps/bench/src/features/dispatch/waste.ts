@@ -35,6 +35,16 @@ export const movementFor = (v: ConsignmentView, policy: Pick<PolicyFacts, 'waste
   });
 };
 
+/** Packs of it that are not known to be lithium, whose code and duties are others; empty where all are. */
+export function notLithium(v: Pick<ConsignmentView, 'sendings'>): string[] {
+  const lithium: readonly (string | undefined)[] = ['li-ion', 'li-metal'];
+  return [...v.sendings.values()].filter((s) => !lithium.includes(s.shipping.chemistry)).map((s) => s.tag);
+}
+
+/** What is said of them. */
+export const otherWords = (tags: readonly string[]): string =>
+  tags.length === 0 ? '' : `Not known to be lithium: ${tags.join(', ')}. The code is that of lithium; look theirs up.`;
+
 /** "16 06 07*, hazardous"; what is said where there is no code. */
 export const codeWords = ({ code, hazardous }: Movement): string =>
   code === null ? 'no code of the list of waste' : `${code}, ${hazardous ? 'hazardous' : 'not hazardous'} by the code`;
@@ -53,6 +63,7 @@ export const wasteData = (v: ConsignmentView, policy: Pick<PolicyFacts, 'wasteCo
 export function wastePaper(v: ConsignmentView, parties: Parties, policy: PolicyFacts, workshop: string): ReportPaper {
   const m = movementFor(v, policy);
   const { on } = tripOf(v);
+  const others = otherWords(notLithium(v));
   const answer = (asks: MovementStep['asks']) => m.steps.filter((s) => s.asks === asks).map(stepWords);
   const packs = v.facts.sent?.packs.length ?? v.state.packs.length;
   const dots = '. '.repeat(30);
@@ -66,7 +77,7 @@ export function wastePaper(v: ConsignmentView, parties: Parties, policy: PolicyF
       { title: 'Producer', lines: [...parties.from, ...answer('producer')] },
       { title: 'Carrier', lines: [v.facts.sent?.to ?? carrierOf(v)?.name ?? 'not said yet', ...answer('carrier')] },
       { title: 'Consignee', lines: [...(parties.to.length > 0 ? parties.to : ['not said yet']), ...answer('consignee')] },
-      { title: 'Waste', lines: [`lithium batteries from notebooks, ${codeWords(m)}`] },
+      { title: 'Waste', lines: [`batteries from notebooks, ${codeWords(m)}`, ...(others === '' ? [] : [others])] },
       { title: 'Quantity', lines: [`${packsWord(packs)} in ${count(v.packages.length, 'package')}`, ...documentLines(v)] },
       { title: 'Border', lines: [...answer('crossesBorder'), ...answer('notification')] },
       { title: 'To do', lines: [...answer(null), ...(m.says ? [m.says] : [])] },

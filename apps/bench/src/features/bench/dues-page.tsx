@@ -10,22 +10,45 @@ import { dueWords, exactWords, withDays } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { DueGroups, dueTarget } from './dues';
 
-const columnsFor = (today: string): readonly GridColumn<Due>[] => [
-  { id: 'title', title: 'What', width: 320, value: (d) => d.title, show: (d) => <Words bold>{d.title}</Words> },
+/** What sort of thing it is, in a word. */
+const SORT: Readonly<Record<Due['what'], string>> = {
+  look: 'look',
+  proof: 'proof',
+  return: 'return',
+  clock: 'collection',
+  stay: 'decision',
+  discharge: 'discharge',
+  dispatch: 'dispatch',
+  receipt: 'receipt',
+  'second person': 'signature',
+};
+
+const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
+  {
+    id: 'title',
+    title: 'What',
+    width: 310,
+    value: (d) => d.title,
+    show: (d) => (
+      <Words bold lines={1}>
+        {d.title}
+      </Words>
+    ),
+  },
   {
     id: 'on',
     title: 'When',
-    width: 230,
+    width: 215,
     value: (d) => d.at ?? d.on,
     show: (d) => (
-      <Words size={15} bold={d.on < today}>
+      <Words size={15} bold={d.at === undefined ? d.on < today : d.at < now}>
         {d.at ? exactWords(d.at) : dueWords(d.on, today)}
       </Words>
     ),
   },
-  { id: 'note', title: 'Note', width: 360, value: (d) => withDays(d.note) || null },
-  { id: 'kind', title: 'Sort', width: 140, value: (d) => d.what },
-  { id: 'set', title: 'Set by', width: 150, value: (d) => (d.derived ? 'what it is' : 'a person') },
+  { id: 'note', title: 'Note', width: 330, value: (d) => withDays(d.note) || null },
+  { id: 'sort', title: 'Sort', width: 110, value: (d) => SORT[d.what] ?? d.what },
+  { id: 'set', title: 'Follows from', width: 130, value: (d) => (d.derived ? 'what it is' : 'a person') },
 ];
 
 /** Everything that is due: on a wide screen as a table, else under the headings of the Bench. */
@@ -51,7 +74,7 @@ export function DuesPage() {
       </Heading>
       <Grid
         label="Due"
-        columns={columnsFor(today)}
+        columns={columnsFor(today, new Date().toISOString())}
         rows={dues}
         keyOf={(d) => d.id}
         rowTestID={(d) => `due-${d.id}`}

@@ -1,6 +1,7 @@
 /** The project's folder: `./gavrel` and the test runner start everything there. */
 export const ROOT = process.cwd();
 
+/** One line to whoever ran the command. */
 export const say = (line: string): void => void process.stdout.write(`${line}\n`);
 
 /** A failure that a person can mend: its message is one line that says what to do. */

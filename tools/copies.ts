@@ -12,6 +12,7 @@ function fileArgument(args: readonly string[], what: string): string {
   return file;
 }
 
+/** Writes the logbook to a new file, JSON Lines in canonical form. @throws Trouble where the file is there already. */
 export async function exportTo(args: readonly string[]): Promise<void> {
   const file = fileArgument(args, 'export');
   if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
@@ -28,6 +29,7 @@ export async function exportTo(args: readonly string[]): Promise<void> {
   say(`${count} entries written to ${file}`);
 }
 
+/** Reads an exported logbook into an empty installation. @throws Trouble where there is no such file. */
 export async function importFrom(args: readonly string[]): Promise<void> {
   const file = fileArgument(args, 'import');
   if (!existsSync(file)) throw new Trouble(`there is no file ${file}`);
@@ -44,6 +46,7 @@ export async function importFrom(args: readonly string[]): Promise<void> {
   say(`${count} entries read; ./gavrel start shows them`);
 }
 
+/** Copies the database in use and reads the copy back; with `--auto` the day's own copy. @throws Trouble where there is nothing to copy. */
 export async function backupTo(args: readonly string[]): Promise<void> {
   const { mode } = readState();
   if (!mode) throw new Trouble('nothing to copy yet: run ./gavrel start first');
@@ -65,6 +68,7 @@ function passphraseOf(args: readonly string[]): string | null {
   return passphrase;
 }
 
+/** Puts a copy in place of the database in use, which is copied before. @throws Trouble while the server runs. */
 export async function restoreFrom(args: readonly string[]): Promise<void> {
   ownOnly('use what comes with it, or ./gavrel import');
   const file = fileArgument(args, 'restore');
@@ -78,6 +82,7 @@ export async function restoreFrom(args: readonly string[]): Promise<void> {
   say(`${said}: put in place; ./gavrel start shows it`);
 }
 
+/** Makes every table anew from the log, and says what differed; ends with 1 where something did. */
 export async function rebuildAll(): Promise<void> {
   const urls = await current();
   const { rebuild, theWorkshop } = await import('@gavrel/server');

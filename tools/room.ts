@@ -45,6 +45,7 @@ async function endServer(pid: number): Promise<void> {
     throw new Trouble(`the server, process ${pid}, does not stop: end it by hand, then run this again`);
 }
 
+/** Database, application and server: what runs already stays, what stands still is replaced; says one address. @throws Trouble in words. */
 export async function startAll(args: readonly string[]): Promise<void> {
   const mode = await chooseMode(args);
   const foreign = foreignDatabase() !== null;
@@ -119,6 +120,7 @@ async function tellLan(tls: Tls, address: string, trustPort: number): Promise<vo
   say(`then: ${address} or https://${ip}:${trustPort - 1}`);
 }
 
+/** Ends server and database; what was accepted is finished before. */
 export async function stopAll(): Promise<void> {
   const { pid } = readState();
   if (serverAlive(pid)) await endServer(pid);
@@ -126,6 +128,7 @@ export async function stopAll(): Promise<void> {
   say('stopped');
 }
 
+/** What runs, in four lines. */
 export async function status(): Promise<void> {
   const { state, lost } = remembered();
   const { pid, port, mode } = state;
@@ -156,6 +159,7 @@ export async function recover(): Promise<void> {
   say('new passwords are set, the data are as they were: ./gavrel start');
 }
 
+/** A new demo world in place of the old one; a workshop of one's own is never touched. */
 export async function resetDemo(): Promise<void> {
   ownOnly('the demo lives in our own');
   const { pid, mode, foreign } = readState();

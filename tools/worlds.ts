@@ -41,6 +41,7 @@ async function worldsHere(): Promise<('demo' | 'own')[]> {
 
 export const cluster = (): Promise<Cluster> => startCluster(postgresFolder());
 
+/** Does some work over a connection of the owner of the tables, and closes it. */
 export async function withOwner<T>(urls: DatabaseUrls, work: (db: Knex) => Promise<T>): Promise<T> {
   const { connect } = await import('@gavrel/server/store');
   const db = connect(urls.owner, 2);

@@ -75,6 +75,7 @@ const RIGHT: Record<string, () => unknown> = {
   }),
   '/api/owners/{id}': () => ({ name: 'Ada', contact: '' }),
   '/api/session/practice': () => ({
+    person: lead.person.id,
     sessions: [{ scenario: 'x', begun: now(), at: now(), full: true, harm: 0, found: true, bet: { sure: 0.5, right: false } }],
   }),
   '/api/plan': () => ({

@@ -282,7 +282,7 @@ describe('practice', () => {
     ...{ full: true, harm: 0, found: true, bet: { sure: 0.9, right: true } },
     ...more,
   });
-  const put = (c: Client, sessions: unknown) => c.request('PUT', '/session/practice', { sessions });
+  const put = (c: Client, sessions: unknown) => c.request('PUT', '/session/practice', { person: c.person.id, sessions });
   const of = async (id: string) => (await lead.get<PractisedBy[]>('/practice')).filter((p) => p.person === id);
   test('is one’s own, counts once however often it is sent, and stays as it was first told', async () => {
     const { id, c } = await signedIn('Pru Practises', 'viewer');
@@ -301,6 +301,9 @@ describe('practice', () => {
       [{ ...first, person: lead.person.id }],
     ])
       expect((await put(c, wrong)).status).toBe(422);
+    // Signed in as somebody else in another tab: nobody is given what another one did.
+    const others = await lead.request('PUT', '/session/practice', { person: id, sessions: [session('y', 5)] });
+    expect(others.status).toBe(403);
     expect(await of(lead.person.id)).toEqual([]);
     const ahead = session('z', 3, { at: '2031-01-01T00:00:00.000Z' });
     expect((await put(c, [ahead])).status).toBe(204);

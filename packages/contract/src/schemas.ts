@@ -273,7 +273,9 @@ export const TRAINING_SCHEMA = Joi.object({
     .required(),
   until: day().allow(null).required(),
 });
+/** Whose they are stands with them: another tab may have signed somebody else in meanwhile. */
 export const PRACTISED_SCHEMA = Joi.object({
+  person: uuid().required(),
   sessions: Joi.array()
     .items(
       Joi.object({

@@ -83,10 +83,14 @@ export function peopleRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hon
     const { before, limit } = query<{ before: number | null; limit: number }>(c, TRAIL_QUERY);
     return c.json(await trail(db, workshop, before, limit));
   });
+  const notTheirs = problem(403, 'person', 'These are somebody else’s', 'Sign in as who practised, and send them again.', [
+    { field: 'person', detail: 'is not who is signed in' },
+  ]);
   app.get('/practice', onlyLead, async (c) => c.json(await practised(db, workshop)));
   app.put('/session/practice', async (c) => {
-    const { sessions } = await body<{ sessions: Practised[] }>(c, PRACTISED_SCHEMA);
-    await keepPractised(db, workshop, c.get('person').id, sessions);
+    const { person, sessions } = await body<{ person: string; sessions: Practised[] }>(c, PRACTISED_SCHEMA);
+    if (person !== c.get('person').id) return answer(c, notTheirs);
+    await keepPractised(db, workshop, person, sessions);
     return c.body(null, 204);
   });
   app.get('/session/device', async (c) => c.json(await peopleOfDevice(askingOf(s, c), c.get('known').deviceId)));

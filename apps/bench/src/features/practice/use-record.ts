@@ -19,7 +19,7 @@ async function tell(person: string, { played }: PracticeRecord): Promise<void> {
   const known = told.get(person) ?? new Set<string>();
   const fresh = played.filter((p) => !known.has(`${p.scenario} ${p.begun}`)).slice(-MAX_PRACTISED);
   if (fresh.length === 0) return;
-  await api('PUT', '/session/practice', { sessions: fresh });
+  await api('PUT', '/session/practice', { person, sessions: fresh });
   for (const p of fresh) known.add(`${p.scenario} ${p.begun}`);
   told.set(person, known);
 }

@@ -143,110 +143,98 @@ async function reopened(
   }
 }
 
-/** What opening costs with a full device against reading its entries. */
-export async function opening(say: (line: string) => void): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'gavrel-opening-'));
+/** A demo world of its own, for as long as the work takes. */
+async function inDemo(name: string, work: (urls: DatabaseUrls, owner: Knex) => Promise<void>): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), `gavrel-${name}-`));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
   try {
-    const urls = makeDatabase(cluster, 'gavrel_opening');
+    const urls = makeDatabase(cluster, `gavrel_${name}`);
     const owner = connect(urls.owner, 2);
-    await migrate(owner);
-    await seedDemo(owner, urls, new Date());
-    const dist = await build(say);
-    const few = await reopened(urls, dist, 500);
-    await addJobs(owner, urls, JOBS_OF_A_FULL_DEVICE);
-    await owner.destroy();
-    const full = await reopened(urls, dist, few.entries + 7 * JOBS_OF_A_FULL_DEVICE);
-    const more = full.open - few.open;
-    say(
-      `opening: ${full.entries} entries on the device: ${full.open.toFixed(0)} ms to the Bench, ${more.toFixed(0)} more than with ${few.entries}; reading them alone ${full.read.toFixed(0)} ms, ratio ${(more / (full.read - few.read)).toFixed(2)}`,
-    );
+    try {
+      await migrate(owner);
+      await seedDemo(owner, urls, new Date());
+      await work(urls, owner);
+    } finally {
+      await owner.destroy();
+    }
   } finally {
     stopCluster(cluster, 'immediate');
     rmSync(folder, { recursive: true, force: true });
   }
 }
 
+/** What opening costs with a full device against reading its entries. */
+export const opening = (say: (line: string) => void): Promise<void> =>
+  inDemo('opening', async (urls, owner) => {
+    const dist = await build(say);
+    const few = await reopened(urls, dist, 500);
+    await addJobs(owner, urls, JOBS_OF_A_FULL_DEVICE);
+    const full = await reopened(urls, dist, few.entries + 7 * JOBS_OF_A_FULL_DEVICE);
+    const more = full.open - few.open;
+    say(
+      `opening: ${full.entries} entries on the device: ${full.open.toFixed(0)} ms to the Bench, ${more.toFixed(0)} more than with ${few.entries}; reading them alone ${full.read.toFixed(0)} ms, ratio ${(more / (full.read - few.read)).toFixed(2)}`,
+    );
+  });
+
 /** How fast a station shows with five hundred jobs stored, against the demo world alone. */
-export async function screens(say: (line: string) => void): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'gavrel-screens-'));
-  chmodSync(folder, 0o755);
-  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
-  try {
-    const urls = makeDatabase(cluster, 'gavrel_screens');
-    const owner = connect(urls.owner, 2);
-    await migrate(owner);
-    await seedDemo(owner, urls, new Date());
+export const screens = (say: (line: string) => void): Promise<void> =>
+  inDemo('screens', async (urls, owner) => {
     const dist = await build(say);
     const few = await measured(urls, await freePort(), dist, 4);
     await addJobs(owner, urls, JOBS);
-    await owner.destroy();
     const many = await measured(urls, await freePort(), dist, 4 + JOBS);
     const at = (list: readonly number[], p: number) => list[Math.min(list.length - 1, Math.floor(list.length * p))]!;
     const [a, b] = [at(many, 0.5), at(few, 0.5)];
     say(
       `screens: a station shows ${a.toFixed(0)} ms after its tap (p95 ${at(many, 0.95).toFixed(0)}) with ${JOBS} more jobs of its model stored; without them ${b.toFixed(0)} ms, ratio ${(a / b).toFixed(2)}`,
     );
-  } finally {
-    stopCluster(cluster, 'immediate');
-    rmSync(folder, { recursive: true, force: true });
-  }
-}
+  });
 
 /** A slow phone on a slow network: the browser's own throttling. */
 const SLOW = { cpu: 4, network: { offline: false, latency: 150, download: 1.6e6 / 8, upload: 0.75e6 / 8 } };
 
 /** From nothing to the first usable screen, on a slow phone: the first visit, the next one, and one without a server. */
-export async function firstLoad(say: (line: string) => void): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'gavrel-first-'));
-  chmodSync(folder, 0o755);
-  const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });
-  const { browser, close } = await openBrowser();
-  try {
-    const urls = makeDatabase(cluster, 'gavrel_first');
-    const owner = connect(urls.owner, 2);
-    await migrate(owner);
-    await seedDemo(owner, urls, new Date());
-    await owner.destroy();
-    const port = await freePort();
-    const server = await start({ urls, port, dist: await build(say), accounts: ACCOUNTS, logLevel: 'silent' });
-    const page = await browser.newPage();
-    await page.setViewport(PHONE);
-    await page.emulateCPUThrottling(SLOW.cpu);
-    const network = { ...SLOW.network };
-    const wire = await page.createCDPSession();
-    await wire.send('Network.enable');
-    await wire.send('Network.emulateNetworkConditions', {
-      offline: network.offline,
-      latency: network.latency,
-      downloadThroughput: network.download,
-      uploadThroughput: network.upload,
-    });
-    let bytes = 0;
-    wire.on('Network.loadingFinished', (e) => void (bytes += e.encodedDataLength));
-    const timed = async (go: () => Promise<unknown>, id: string) => {
-      const t = performance.now();
-      await go();
-      await page.waitForSelector(`[data-testid="${id}"]`, { visible: true, timeout: 60_000 });
-      return performance.now() - t;
-    };
-    const open = () => page.goto(`http://127.0.0.1:${port}`, { waitUntil: 'domcontentloaded', timeout: 60_000 });
-    const first = await timed(open, 'sign-in');
-    const loaded = bytes;
-    await tap(page, 'demo-technician-Wren');
-    await tap(page, 'critical-read');
-    await page.waitForFunction(() => navigator.serviceWorker.controller !== null, { timeout: 120_000, polling: 500 });
-    const again = await timed(() => page.reload({ waitUntil: 'domcontentloaded' }), 'start-job');
-    await server.stop();
-    const alone = await timed(() => page.reload({ waitUntil: 'domcontentloaded' }), 'start-job');
-    const seconds = (ms: number) => (ms / 1000).toFixed(1);
-    say(
-      `first:   ${(loaded / 1000).toFixed(0)} kB over 1.6 Mbit/s at a quarter of the speed: ${seconds(first)} s to the first screen; again ${seconds(again)} s, ratio ${(again / first).toFixed(2)}; without the server ${seconds(alone)} s`,
-    );
-  } finally {
-    await close();
-    stopCluster(cluster, 'immediate');
-    rmSync(folder, { recursive: true, force: true });
-  }
-}
+export const firstLoad = (say: (line: string) => void): Promise<void> =>
+  inDemo('first', async (urls) => {
+    const { browser, close } = await openBrowser();
+    try {
+      const port = await freePort();
+      const server = await start({ urls, port, dist: await build(say), accounts: ACCOUNTS, logLevel: 'silent' });
+      const page = await browser.newPage();
+      await page.setViewport(PHONE);
+      await page.emulateCPUThrottling(SLOW.cpu);
+      const network = { ...SLOW.network };
+      const wire = await page.createCDPSession();
+      await wire.send('Network.enable');
+      await wire.send('Network.emulateNetworkConditions', {
+        offline: network.offline,
+        latency: network.latency,
+        downloadThroughput: network.download,
+        uploadThroughput: network.upload,
+      });
+      let bytes = 0;
+      wire.on('Network.loadingFinished', (e) => void (bytes += e.encodedDataLength));
+      const timed = async (go: () => Promise<unknown>, id: string) => {
+        const t = performance.now();
+        await go();
+        await page.waitForSelector(`[data-testid="${id}"]`, { visible: true, timeout: 60_000 });
+        return performance.now() - t;
+      };
+      const open = () => page.goto(`http://127.0.0.1:${port}`, { waitUntil: 'domcontentloaded', timeout: 60_000 });
+      const first = await timed(open, 'sign-in');
+      const loaded = bytes;
+      await tap(page, 'demo-technician-Wren');
+      await tap(page, 'critical-read');
+      await page.waitForFunction(() => navigator.serviceWorker.controller !== null, { timeout: 120_000, polling: 500 });
+      const again = await timed(() => page.reload({ waitUntil: 'domcontentloaded' }), 'start-job');
+      await server.stop();
+      const alone = await timed(() => page.reload({ waitUntil: 'domcontentloaded' }), 'start-job');
+      const seconds = (ms: number) => (ms / 1000).toFixed(1);
+      say(
+        `first:   ${(loaded / 1000).toFixed(0)} kB over 1.6 Mbit/s at a quarter of the speed: ${seconds(first)} s to the first screen; again ${seconds(again)} s, ratio ${(again / first).toFixed(2)}; without the server ${seconds(alone)} s`,
+      );
+    } finally {
+      await close();
+    }
+  });

@@ -56,7 +56,9 @@ function Curve({ points, second }: { points: readonly Point[]; second: readonly 
       {width > 0 && step > 0 ? (
         <LineChart
           data={{
-            labels: Array.from({ length: POINTS }, (_, i) => (i % 10 === 0 ? `${(i * step).toFixed(1)} h` : '')),
+            labels: (second ? Array.from({ length: POINTS }, (_, i) => i * step) : points.map((p) => p.x)).map((x, i) =>
+              i % 10 === 0 ? `${x.toFixed(1)} h` : '',
+            ),
             datasets: [
               // The peaks of a log alone are kept; two are drawn over the same hours.
               {
@@ -91,9 +93,11 @@ const comparedOf = ({ result, curve }: Done): Compared => ({
 
 /** "4 to 9 % less", "no difference that can be told". */
 export function changeWords(i: { readonly lo: number; readonly hi: number }): string {
-  if (i.lo <= 0 && i.hi >= 0) return `no difference that can be told (${i.lo.toFixed(0)} to ${i.hi.toFixed(0)} %)`;
+  // Rounding leaves a minus before nothing otherwise.
+  const whole = (x: number) => String(Math.round(x) + 0);
+  if (i.lo <= 0 && i.hi >= 0) return `no difference that can be told (${whole(i.lo)} to ${whole(i.hi)} %)`;
   const [near, far] = [Math.abs(i.lo), Math.abs(i.hi)].sort((a, b) => a - b);
-  return `${near!.toFixed(0)} to ${far!.toFixed(0)} % ${i.hi < 0 ? 'less' : 'more'}`;
+  return `${whole(near!)} to ${whole(far!)} % ${i.hi < 0 ? 'less' : 'more'}`;
 }
 
 /** The second log against the first: what changed, and what of how they were taken differs. */

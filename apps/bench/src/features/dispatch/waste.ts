@@ -41,9 +41,15 @@ export function notLithium(v: Pick<ConsignmentView, 'sendings'>): string[] {
   return [...v.sendings.values()].filter((s) => !lithium.includes(s.shipping.chemistry)).map((s) => s.tag);
 }
 
+/** Tags that are named; of more the number is said. */
+const NAMED = 12;
+
 /** What is said of them. */
-export const otherWords = (tags: readonly string[]): string =>
-  tags.length === 0 ? '' : `Not known to be lithium: ${tags.join(', ')}. The code is that of lithium; look theirs up.`;
+export function otherWords(tags: readonly string[]): string {
+  if (tags.length === 0) return '';
+  const more = tags.length > NAMED ? ` and ${tags.length - NAMED} more` : '';
+  return `Not known to be lithium: ${tags.slice(0, NAMED).join(', ')}${more}. The code is that of lithium; look theirs up.`;
+}
 
 /** "16 06 07*, hazardous"; what is said where there is no code. */
 export const codeWords = ({ code, hazardous }: Movement): string =>

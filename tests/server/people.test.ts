@@ -309,6 +309,17 @@ describe('practice', () => {
     expect((await put(c, [ahead])).status).toBe(204);
     expect(Date.parse((await of(id))[0]!.at)).toBeLessThanOrEqual(Date.now());
   });
+  test('how a written scenario went last is shown however much came after it', async () => {
+    const { id, c } = await signedIn('Ola Once');
+    await put(c, [session(SCENARIOS[0]!.id, 1)]);
+    const { c: busy } = await signedIn('Bo Busy');
+    for (let k = 0; k < 5; k++)
+      await put(
+        busy,
+        Array.from({ length: 500 }, (_, i) => session(`endless-plain-${k * 500 + i}`, 100 + i)),
+      );
+    expect(await of(id)).toEqual([{ person: id, ...session(SCENARIOS[0]!.id, 1) }]);
+  });
   test('where the policy says so, nobody is trained to assess before every grade is passed; the switch back waits for a second lead', async () => {
     const { id, c } = await signedIn('Gus Grades');
     const policy = [`policy:${WORKSHOP}`] as const;

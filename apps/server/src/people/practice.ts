@@ -62,10 +62,17 @@ export async function keepPractised(db: Knex, workshop: string, person: string, 
   });
 }
 
-/** What everybody practised, the newest first. */
+/** What everybody practised, the newest first, and how each written scenario went last for each, however long ago: grades depend on that. */
 export const practised = (db: Knex, workshop: string): Promise<PractisedBy[]> =>
   inWorkshop(db, workshop, async (trx) => {
-    const rows: Row[] = await trx('practised').where('workshop_id', workshop).orderBy('ended', 'desc').limit(SHOWN);
+    const { rows } = await trx.raw<{ rows: Row[] }>(
+      `(select * from practised where workshop_id = ? order by ended desc limit ${SHOWN})
+       union
+       (select distinct on (person_id, scenario) * from practised where workshop_id = ? and scenario not like 'endless-%'
+        order by person_id, scenario, ended desc)
+       order by ended desc`,
+      [workshop, workshop],
+    );
     return rows.map(shown);
   });
 

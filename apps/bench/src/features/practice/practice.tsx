@@ -1,3 +1,4 @@
+import { localDay } from '@gavrel/core';
 import { DIFFICULTIES, type Difficulty, endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -5,6 +6,7 @@ import { Pressable, View } from 'react-native';
 import { saveFile } from '../../device/picture';
 import { print } from '../../paper/print';
 import { useAppSelector } from '../../state';
+import { useZone } from '../../state/rulings';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
@@ -62,10 +64,10 @@ export function Practice() {
   const session = useAppSelector((s) => s.session.session);
   const [trouble, setTrouble] = useState('');
   const wide = useWide();
+  const zone = useZone();
   if (!record) return null;
   const person = session?.person;
-  const paper = () =>
-    recordPaper(record.played, person?.name ?? '', session?.workshop.name ?? '', new Date().toISOString().slice(0, 10));
+  const paper = () => recordPaper(record.played, person?.name ?? '', session?.workshop.name ?? '', localDay(zone, new Date()));
   const next = nextScenario(record, new Date());
   const calibration = calibrationOf(record.played);
   const done = SCENARIOS.filter((s) => lastOf(record, s.id)?.full).length;

@@ -1,3 +1,4 @@
+import { loadSchemas } from '../state/schemas';
 import { loadChart } from '../ui/chart';
 import { loadGrid } from '../ui/grid/lazy';
 
@@ -26,5 +27,5 @@ export const loadDispatch = () => screens().then((m) => ({ default: m.Dispatch }
 
 /** Fetches all of it once the first screen stands. A failure is no harm: opening a screen tries again. */
 export function fetchTheRest(): void {
-  for (const load of [screens, loadGrid, loadChart]) load().catch(() => undefined);
+  for (const load of [screens, loadSchemas, loadGrid, loadChart]) load().catch(() => undefined);
 }

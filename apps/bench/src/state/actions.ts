@@ -31,7 +31,6 @@ import { fetchLogs } from './fetch-logs';
 import type { Store } from '.';
 import { applyEntries, openLog, undoEntries } from './projection';
 import { aboutCame, deviceNamed, signedIn, signedOut } from './session';
-import { loadSchemas } from './schemas';
 import { isUrgent, Sync } from './sync';
 import { storageErrorCame, screenLocked, screenOpened, screenRemembered, storageFailed, undoOffered } from './view';
 
@@ -138,7 +137,6 @@ export class Actions {
     // Before they have chosen a passphrase of their own the server takes nothing of theirs.
     if (session.mustChoose) return;
     void rememberSession(session);
-    void loadSchemas();
     this.sync.start();
   }
 

@@ -16,7 +16,7 @@ import {
 } from '@gavrel/core';
 import type { Problem } from '@gavrel/contract';
 import type { Holds } from '../device/on-device';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createAction, type UnknownAction } from '@reduxjs/toolkit';
 
 export interface Refusal {
   readonly id: string;
@@ -119,32 +119,33 @@ const initialState: LogbookState = {
   version: 0,
 };
 
-const slice = createSlice({
-  name: 'logbook',
-  initialState,
-  reducers: {
-    /** Everything, from a cold start or after a device forgot another workshop. */
-    replaced: (s, { payload: p }: PayloadAction<Changes>) => ({
-      ...s,
-      ...recordsOf(initialState, p),
-      policy: p.policy ?? DEFAULT_POLICY,
-      ready: true,
-      version: s.version + 1,
-    }),
-    /** What entries changed, and nothing else. */
-    changed: (s, { payload: p }: PayloadAction<Changes>) => ({
-      ...s,
-      ...recordsOf(s, p),
-      policy: p.policy === undefined ? s.policy : (p.policy ?? DEFAULT_POLICY),
-      version: s.version + 1,
-    }),
-    waitingCame: (s, a: PayloadAction<Waiting>) => ({ ...s, ...a.payload }),
-    /** Nobody answers; with when somebody answered last, null where no one ever did. */
-    serverAway: (s, a: PayloadAction<string | null>) => (s.away ? s : { ...s, away: true, asOf: a.payload }),
-    serverHere: (s) => (s.away ? { ...s, away: false, asOf: null } : s),
-    holdsCame: (s, a: PayloadAction<Holds | null>) => ({ ...s, holds: a.payload }),
-  },
-});
+/** Everything, from a cold start or after a device forgot another workshop. */
+export const replaced = createAction<Changes>('logbook/replaced');
+/** What entries changed, and nothing else. */
+export const changed = createAction<Changes>('logbook/changed');
+export const waitingCame = createAction<Waiting>('logbook/waitingCame');
+/** Nobody answers; with when somebody answered last, null where no one ever did. */
+export const serverAway = createAction<string | null>('logbook/serverAway');
+export const serverHere = createAction('logbook/serverHere');
+export const holdsCame = createAction<Holds | null>('logbook/holdsCame');
 
-export const { replaced, changed, waitingCame, serverAway, serverHere, holdsCame } = slice.actions;
-export const logbookReducer = slice.reducer;
+/**
+ * A plain reducer, not a slice: a slice walks and freezes whatever comes in, and makes a draft of every record that is copied. With
+ * thousands of packs that took longer than folding them.
+ */
+export function logbookReducer(s: LogbookState = initialState, a: UnknownAction): LogbookState {
+  if (replaced.match(a)) {
+    const policy = a.payload.policy ?? DEFAULT_POLICY;
+    return { ...s, ...recordsOf(initialState, a.payload), policy, ready: true, version: s.version + 1 };
+  }
+  if (changed.match(a)) {
+    const p = a.payload.policy;
+    const policy = p === undefined ? s.policy : (p ?? DEFAULT_POLICY);
+    return { ...s, ...recordsOf(s, a.payload), policy, version: s.version + 1 };
+  }
+  if (waitingCame.match(a)) return { ...s, ...a.payload };
+  if (serverAway.match(a)) return s.away ? s : { ...s, away: true, asOf: a.payload };
+  if (serverHere.match(a)) return s.away ? { ...s, away: false, asOf: null } : s;
+  if (holdsCame.match(a)) return { ...s, holds: a.payload };
+  return s;
+}

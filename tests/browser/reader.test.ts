@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import QRCode from 'qrcode';
-import { byId, PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
+import { byId, openBrowser, PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
 import { randomOf, simulate } from '@gavrel/core/practice';
 import { STAND_INS, standIn } from '../../tools/instruments';
 import { axe, device, openWorld, signIn, type World } from './harness';
@@ -19,6 +19,29 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
   await world.close();
 });
+
+/** A film for the browser's stand-in camera, over and over: each code for a second, then a moment of nothing. Ten pictures a second. */
+function filmed(file: string, codes: readonly string[]): void {
+  const [width, height] = [640, 480];
+  const grey = Buffer.alloc((width * height) / 2, 128);
+  const frame = (code: string | null): Buffer => {
+    const luma = Buffer.alloc(width * height, 235);
+    if (code !== null) {
+      const { size, data } = QRCode.create(code).modules;
+      const dot = Math.floor(360 / size);
+      const [left, top] = [(width - dot * size) / 2, (height - dot * size) / 2].map(Math.floor) as [number, number];
+      for (let y = 0; y < dot * size; y++)
+        for (let x = 0; x < dot * size; x++)
+          if (data[Math.floor(y / dot) * size + Math.floor(x / dot)]) luma[(top + y) * width + left + x] = 16;
+    }
+    return Buffer.concat([Buffer.from('FRAME\n'), luma, grey]);
+  };
+  const frames = codes.flatMap((c) => [
+    ...Array.from({ length: 10 }, () => frame(c)),
+    ...Array.from({ length: 3 }, () => frame(null)),
+  ]);
+  writeFileSync(file, Buffer.concat([Buffer.from(`YUV4MPEG2 W${width} H${height} F10:1 Ip A1:1 C420jpeg\n`), ...frames]));
+}
 
 /** A picture of what a page shows. */
 async function pictured(name: string, html: string): Promise<string> {
@@ -129,6 +152,50 @@ test('a tray of packs in one picture counts a place: ours are seen, strangers ar
   await untilText(page, 'codes-found', /3 codes in it/);
   await page.waitForFunction(() => /FOREIGN-9, not known here/.test(document.body.innerText), { timeout: 15_000 });
   await context.close();
+});
+
+test('the camera takes code after code, each once while it stays: a place is counted, a load is taken in, and nobody is filmed unasked', async () => {
+  const film = join(folder, 'film.y4m');
+  filmed(film, ['TH-101', 'TH-102', 'FOREIGN-9']);
+  // The engine without a desktop's parts has no camera.
+  const flags = ['--use-fake-device-for-media-stream', `--use-file-for-fake-video-capture=${film}`];
+  const { browser, close } = await openBrowser(flags, { home: folder });
+  const { page, context, noise } = await device({ ...world, browser }, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  await page.waitForSelector('[data-testid^="place-"]', { visible: true });
+  await tap(page, await page.$eval('[data-testid^="place-"]', (e) => (e as HTMLElement).dataset.testid!));
+  await tap(page, 'count-place');
+  await context.overridePermissions(world.base, []);
+  await tap(page, 'camera-key');
+  await untilText(page, 'camera-trouble', /not allowed for this page/);
+  await tap(page, 'camera-stop');
+  await context.overridePermissions(world.base, ['camera']);
+  await tap(page, 'camera-key');
+  await see(page, 'camera-last');
+  await page.waitForFunction(() => /FOREIGN-9, not known here/.test(document.body.innerText), { timeout: 30_000 });
+  expect(await axe(page)).toEqual([]);
+  const filming = () =>
+    page.evaluate(() =>
+      [...document.querySelectorAll('video')].flatMap((v) => (v.srcObject as MediaStream).getTracks()).map((t) => t.readyState),
+    );
+  expect(await filming()).toEqual(['live']);
+  await tap(page, 'close-sheet');
+  expect(await page.$('video')).toBeNull();
+  await page.goto(`${world.base}/batch`);
+  await tap(page, 'camera-key');
+  await untilText(page, 'card-load', /3 taken in/);
+  // The film goes round: what comes again is told, and not taken in twice.
+  await see(page, 'load-twice');
+  expect(await textOf(page, 'card-load')).toMatch(/3 taken in/);
+  await page.evaluate(() => {
+    const [track] = (document.querySelector('video')!.srcObject as MediaStream).getTracks();
+    Object.assign(window, { track });
+  });
+  await tap(page, 'tab-bench');
+  expect(await page.evaluate(() => (window as unknown as { track: MediaStreamTrack }).track.readyState)).toBe('ended');
+  expect(noise).toEqual([]);
+  await close();
 });
 
 test('a meter that talks: the lead connects it, the keypad reads it, a fault is told there, and a person keeps the number', async () => {

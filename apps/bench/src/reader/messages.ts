@@ -1,10 +1,8 @@
 import type { OfferedFigure } from '@gavrel/core/read-label';
 
-/** A picture to read, and what of it. */
-export interface ReaderQuestion {
-  readonly picture: Blob;
-  readonly want: 'label' | 'codes';
-}
+/** A picture to read, and what of it; or one of many that a camera takes, for the codes in it. */
+export type ReaderQuestion =
+  { readonly picture: Blob; readonly want: 'label' | 'codes' } | { readonly frame: ImageBitmap; readonly want: 'frame' };
 
 /** A figure with its piece of the picture. */
 export interface SeenFigure extends OfferedFigure {

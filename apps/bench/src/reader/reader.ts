@@ -30,10 +30,12 @@ const characters = () =>
     return w;
   }));
 
-async function drawn(picture: Blob): Promise<OffscreenCanvas> {
-  const image = await createImageBitmap(picture, { imageOrientation: 'from-image' }).catch(() => {
+const opened = (picture: Blob): Promise<ImageBitmap> =>
+  createImageBitmap(picture, { imageOrientation: 'from-image' }).catch(() => {
     throw new Error('this file is not a picture that can be read: take it as JPEG or PNG');
   });
+
+function drawn(image: ImageBitmap): OffscreenCanvas {
   const k = Math.min(1, LONGEST / Math.max(image.width, image.height));
   const canvas = new OffscreenCanvas(Math.max(1, Math.round(image.width * k)), Math.max(1, Math.round(image.height * k)));
   canvas.getContext('2d', { willReadFrequently: true })!.drawImage(image, 0, 0, canvas.width, canvas.height);
@@ -52,13 +54,13 @@ async function pieceOf(canvas: OffscreenCanvas, [x, y, w, h]: OfferedFigure['box
   return piece.convertToBlob({ type: 'image/png' });
 }
 
-async function read({ picture, want }: ReaderQuestion): Promise<void> {
-  const canvas = await drawn(picture);
+async function read(question: ReaderQuestion): Promise<void> {
+  const canvas = drawn(question.want === 'frame' ? question.frame : await opened(question.picture));
   const { width, height } = canvas;
   const image = canvas.getContext('2d')!.getImageData(0, 0, width, height);
   const found = await readBarcodes(image, { tryHarder: true, maxNumberOfSymbols: MOST_CODES });
   const codes = found.filter((c) => c.isValid).map((c): SeenCode => ({ format: c.format, text: c.text }));
-  if (want === 'codes') return say({ kind: 'done', figures: [], codes });
+  if (question.want !== 'label') return say({ kind: 'done', figures: [], codes });
   const worker = await characters();
   const { figures } = await readLabel(
     greyOf(image.data, width, height),

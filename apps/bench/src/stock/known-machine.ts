@@ -8,13 +8,16 @@ export interface KnownMachine {
   readonly open: JobFacts | null;
 }
 
-/** The machine that carries a tag already; null where none on this device does. */
-export function useKnownMachine(tag: string): KnownMachine | null {
+/** Finds the machine that carries a tag already; null where none on this device does. */
+export function useKnownMachine(): (tag: string) => KnownMachine | null {
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const id = tag.trim() === '' ? '' : taggedId(workshop, 'notebook', tag);
-  const notebook = useAppSelector((s) => s.logbook.notebooks[id]);
-  const job = useAppSelector((s) => (notebook?.job ? s.logbook.jobs[notebook.job] : undefined));
-  return notebook ? { notebook, open: job && job.closedAt === null ? job : null } : null;
+  const notebooks = useAppSelector((s) => s.logbook.notebooks);
+  const jobs = useAppSelector((s) => s.logbook.jobs);
+  return (tag) => {
+    const notebook = tag.trim() === '' ? undefined : notebooks[taggedId(workshop, 'notebook', tag)];
+    const job = notebook?.job ? jobs[notebook.job] : undefined;
+    return notebook ? { notebook, open: job && job.closedAt === null ? job : null } : null;
+  };
 }
 
 /** What is known of it, in two lines at most: which machine, since when, and what was found on it. */

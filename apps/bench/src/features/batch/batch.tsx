@@ -9,13 +9,13 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { useTokens } from '../../theme';
-import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Figures, Heading, Words } from '../../ui/words';
 import { suspectCondition } from '../../stock/suspect';
-import { knownWords, useKnownMachine } from '../../stock/known-machine';
+import { ScanField } from '../../entry/scan-field';
+import { type KnownMachine, knownWords, useKnownMachine } from '../../stock/known-machine';
 import { useYard } from '../../stock/use-yard';
 
 const CLEAR: TriageBody = { lid: 'flush', base: 'steady', smell: 'none', touch: 'cool' };
@@ -102,23 +102,33 @@ function useLoad() {
   const [tag, setTag] = useState('');
   const [tags, setTags] = useDraft<readonly string[]>('load', []);
   const partly = useAppSelector((s) => s.logbook.holds !== null);
-  const known = useKnownMachine(tag);
+  const knownMachine = useKnownMachine();
+  const known = knownMachine(tag);
   const [asked, setAsked] = useState('');
   /** The tag that was scanned a second time. */
   const [double, setDouble] = useState('');
   const id = taggedId(workshop, 'notebook', tag);
   /** Is it in this load already? Tags are the same whatever their case. */
-  const twice = tags.find((x) => taggedId(workshop, 'notebook', x) === id);
-  const add = async () => {
-    const name = normalTag(tag);
-    if (name === '') return;
+  const inLoad = (of: string) => tags.find((x) => taggedId(workshop, 'notebook', x) === of);
+  const twice = inLoad(id);
+  /** @returns whether it came into the load by this. */
+  const add = async (given: string): Promise<boolean> => {
+    const name = normalTag(given);
+    if (name === '') return false;
+    const id = taggedId(workshop, 'notebook', given);
+    const known = knownMachine(given);
+    const twice = inLoad(id);
     // A tag that is known, or known to the server alone, is asked about once, before anything is written.
     const elsewhere = !known && partly && (await actions.fetchLog(`notebook:${id}`).catch(() => false));
-    if ((known || elsewhere) && !twice && asked !== id) return setAsked(id);
+    if ((known || elsewhere) && !twice && asked !== id) {
+      setTag(given);
+      setAsked(id);
+      return false;
+    }
     setTag('');
     setAsked('');
     setDouble(twice ?? '');
-    if (twice) return;
+    if (twice) return false;
     // A job that is open already is taken up, not opened twice.
     if (!known?.open) {
       await actions.write(
@@ -130,12 +140,13 @@ function useLoad() {
       );
     }
     setTags((s) => [known?.notebook.tag ?? name, ...s]);
+    return true;
   };
   return { tag, setTag, tags, setTags, known, asking: asked === id, double, twice, add };
 }
 
 /** A machine that was here before, in words. */
-function KnownMachine({ known }: { known: NonNullable<ReturnType<typeof useKnownMachine>> }) {
+function KnownCard({ known }: { known: KnownMachine }) {
   return (
     <View role="status" style={{ gap: 4 }} testID="known-machine">
       {knownWords(known).map((w) => (
@@ -191,12 +202,13 @@ export function Batch() {
       >
         <Row>
           <View style={{ flexGrow: 1, flexBasis: 200 }}>
-            <Field
+            <ScanField
               label="Tag: type or scan, then Enter"
               value={tag}
               onChange={setTag}
-              onSubmit={() => void add()}
-              autoFocus
+              onScan={add}
+              many
+              paused={asking && known !== null && !twice}
               testID="load-tag"
             />
           </View>
@@ -205,7 +217,7 @@ export function Batch() {
             tone="next"
             height={56}
             disabled={tag.trim() === ''}
-            onPress={() => void add()}
+            onPress={() => void add(tag)}
             testID="load-add"
           />
         </Row>
@@ -214,7 +226,7 @@ export function Batch() {
             {`${double} is in this load already: counted once. Another machine? Give it another tag.`}
           </Words>
         ) : null}
-        {asking && known && !twice ? <KnownMachine known={known} /> : null}
+        {asking && known && !twice ? <KnownCard known={known} /> : null}
         <IntakeRoom />
         {tags.length > 0 ? (
           <Button

@@ -10,6 +10,7 @@ import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { type KnownModel, knownModels } from '../../stock/known-models';
 import { knownWords, useKnownMachine } from '../../stock/known-machine';
+import { ScanField } from '../../entry/scan-field';
 import { Choice, Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
@@ -56,7 +57,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
   const { tag, plate, maker, model, serial, complaint } = form;
   const set = (part: Partial<typeof EMPTY_JOB>) => setForm((f) => ({ ...f, ...part }));
   const partly = useAppSelector((s) => s.logbook.holds !== null);
-  const known = useKnownMachine(tag);
+  const known = useKnownMachine()(tag);
   const start = async () => {
     const id = taggedId(workshop, 'notebook', tag);
     // It may be known to the server alone: what is known of it is shown before anything is written.
@@ -98,11 +99,11 @@ export function StartJob({ onClose }: { onClose: () => void }) {
       }
     >
       <Words bold>Hot, hissing, smoking, or smelling of solvent? Stop. Leave, alarm, call.</Words>
-      <Field
+      <ScanField
         label="Workshop tag"
         value={tag}
         onChange={(v) => set({ tag: v })}
-        autoFocus
+        onScan={(code) => set({ tag: code })}
         longest={LONGEST.tag}
         testID="notebook-tag"
       />

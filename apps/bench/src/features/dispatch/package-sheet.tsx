@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
 import { CodesKey } from '../../entry/codes-key';
+import { ScanField } from '../../entry/scan-field';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
@@ -84,14 +85,15 @@ function ScanCard({ v, p }: P) {
       workshop,
       (id) => (consignments[id] ? nameOf(consignments[id]) : 'another consignment'),
     );
-  const take = async () => {
-    const given = normalTag(code);
+  /** @returns whether it is in now. */
+  const take = async (scanned: string): Promise<boolean> => {
+    const given = normalTag(scanned);
     setCode('');
     setLast('');
-    if (given === '') return setScan(null);
-    const found = read(given);
-    if (found.kind !== 'take') return setScan(found);
-    return put(found.id, found.tag);
+    const found = given === '' ? null : read(given);
+    setScan(found?.kind === 'take' ? null : found);
+    if (found?.kind === 'take') await put(found.id, found.tag);
+    return found?.kind === 'take';
   };
   /** A tray of packs in one picture: what belongs here is packed, the rest is told by name. */
   const takeAll = async (codes: readonly string[]) => {
@@ -109,12 +111,13 @@ function ScanCard({ v, p }: P) {
   };
   return (
     <Card title={`Packed ${p.packed.length} of ${contentsOf(p).length}`}>
-      <Field
+      <ScanField
         label="Scan or type a tag"
         value={code}
         onChange={setCode}
-        onSubmit={() => void take()}
-        autoFocus
+        onScan={take}
+        many
+        paused={scan?.kind === 'ask'}
         testID="pack-scan"
       />
       <CodesKey onCodes={(codes) => void takeAll(codes)} />

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
-import { Field } from '../../ui/field';
+import { ScanField } from '../../entry/scan-field';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
@@ -53,12 +53,12 @@ export function AddPack({
         />
       }
     >
-      <Field
+      <ScanField
         label="Tag of the pack"
         value={tag}
         onChange={setTag}
-        onSubmit={() => void add()}
-        autoFocus
+        onScan={setTag}
+        onEnter={() => void add()}
         longest={LONGEST.tag}
         testID="pack-tag"
       />

@@ -1,4 +1,4 @@
-import type { PackPage, PackRow } from '@gavrel/contract';
+import { LONGEST, type PackPage, type PackRow } from '@gavrel/contract';
 import { BY_DANGER, type Condition, normalTag, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useEffect, useMemo, useState } from 'react';
@@ -9,6 +9,7 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
 import { usePackLines } from '../../state/rulings';
+import { ScanField } from '../../entry/scan-field';
 import { find, type Found } from '../../stock/find';
 import { SPACE, useTokens, useWide } from '../../theme';
 import { Field } from '../../ui/field';
@@ -53,7 +54,15 @@ export function AddPack({ onClose }: { onClose: () => void }) {
         />
       }
     >
-      <Field label="Tag" value={tag} onChange={setTag} onSubmit={() => void add()} autoFocus testID="pack-tag" />
+      <ScanField
+        label="Tag"
+        value={tag}
+        onChange={setTag}
+        onScan={setTag}
+        onEnter={() => void add()}
+        longest={LONGEST.tag}
+        testID="pack-tag"
+      />
       {taken ? <Words>A tag is used once: this one is a pack already.</Words> : null}
     </Sheet>
   );

@@ -4,7 +4,7 @@ import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { CodesKey } from '../../entry/codes-key';
-import { Field } from '../../ui/field';
+import { ScanField } from '../../entry/scan-field';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
@@ -22,14 +22,16 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
   const own = new Set(state.items.map((i) => i.id));
   const here = seen.filter((id) => own.has(id));
   const others = seen.filter((id) => !own.has(id));
-  const take = (given: string) => {
+  /** @returns whether it lies here by the record. */
+  const take = (given: string): boolean => {
     const found = scanned(given, workshop, yard);
     if (found && 'pack' in found) setSeen((s) => (s.includes(found.pack.id) ? s : [...s, found.pack.id]));
     else if (given !== '') setStrangers((s) => (s.includes(given) ? s : [...s, given]));
+    return found !== null && 'pack' in found && own.has(found.pack.id);
   };
-  const typed = () => {
-    take(code.trim());
+  const scan = (given: string): boolean => {
     setCode('');
+    return take(given.trim());
   };
   const keep = async () => {
     await actions.write(
@@ -54,7 +56,7 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
       }
     >
       <Words>Read the tags from outside. Never unpack a damaged pack to count it.</Words>
-      <Field label="Scan or type" value={code} onChange={setCode} onSubmit={typed} autoFocus testID="count-scan" />
+      <ScanField label="Scan or type" value={code} onChange={setCode} onScan={scan} many testID="count-scan" />
       <CodesKey onCodes={(codes) => codes.forEach((c) => take(c.trim()))} />
       {missing.length > 0 ? <Words bold>Not seen yet</Words> : null}
       <Figures size={15}>{missing.map((i) => i.tag).join('  ')}</Figures>

@@ -1,23 +1,6 @@
-import type { GaugeBody } from '../logbook/entry';
-import type { CapacityUnit, EnergyUnit, Figure, VoltUnit } from '../quantity/figure';
-
-/** One battery as an operating system reports it. */
-export interface ReportedBattery {
-  readonly name: string;
-  readonly maker: string;
-  readonly model: string;
-  readonly serial: string;
-  /** What of it is a gauge reading; empty when nothing could be used. */
-  readonly gauge: GaugeBody;
-  /** Charge in % as shown; rounding and clamping make it differ from left over full. */
-  readonly shown: number | null;
-  /** Terminal voltage at that moment, not a rest voltage. */
-  readonly volts: Figure<VoltUnit> | null;
-  /** Nominal voltage; the operating system may file it under another name. */
-  readonly nominal: Figure<VoltUnit> | null;
-  /** What was left out or is doubtful, and why. */
-  readonly doubts: readonly string[];
-}
+import type { Figure, VoltUnit } from '../quantity/figure';
+import { parseBatteryReport } from './battery-report';
+import { type Amount, doubtChemistry, judged, type ReportedBattery } from './reported';
 
 type Values = ReadonlyMap<string, string>;
 
@@ -38,43 +21,6 @@ function thousandths(x: number): string {
   return part === '' ? String(whole) : `${whole}.${part}`;
 }
 
-interface Family {
-  readonly unit: 'mAh' | 'mWh';
-  readonly design: number | null;
-  readonly full: number | null;
-  readonly now: number | null;
-}
-
-/** Puts the figures together and leaves out what contradicts itself. All capacities in the same unit. */
-function judged(f: Family, cycles: number | null, doubts: string[]): GaugeBody {
-  const figure = (x: number): Figure<CapacityUnit | EnergyUnit> => ({ digits: thousandths(x), unit: f.unit });
-  let { full } = f;
-  if (full !== null && full <= 0) {
-    doubts.push('full-charge capacity 0: left out');
-    full = null;
-  }
-  if (full !== null && f.design && full > 1.15 * f.design) {
-    doubts.push(`full-charge capacity is ${Math.round((100 * full) / f.design)} % of design: left out`);
-    full = null;
-  }
-  let { now } = f;
-  if (now !== null && full !== null && now > full * 1.02) {
-    doubts.push('more charge left than full: left out');
-    now = null;
-  }
-  if (f.unit === 'mWh' && f.design !== null && f.design > 0 && f.design < 10_000_000)
-    doubts.push('says mWh, but the figure looks like mAh: check it against the label');
-  if (f.unit === 'mAh' && f.design !== null && f.design > 15_000_000)
-    doubts.push('says mAh, but the figure looks like mWh: check it against the label');
-  return {
-    ...(f.design && f.design > 0 && { designCapacity: figure(f.design) }),
-    ...(full !== null && { fullChargeCapacity: figure(full) }),
-    ...(now !== null && now >= 0 && full !== null && { remainingCapacity: figure(now) }),
-    // Zero mostly means that nobody counts.
-    ...(cycles !== null && cycles > 0 && cycles <= 65_535 && { cycleCount: cycles }),
-  };
-}
-
 const volts = (microvolts: number | null): Figure<VoltUnit> | null =>
   microvolts !== null && microvolts > 0 ? { digits: thousandths(microvolts), unit: 'mV' } : null;
 
@@ -85,21 +31,18 @@ function fromUevent(v: Values): ReportedBattery {
   const text = (key: string) => (v.get(`POWER_SUPPLY_${key}`) ?? '').trim();
   const energy = at('ENERGY_FULL_DESIGN') !== null || at('ENERGY_FULL') !== null || at('ENERGY_NOW') !== null;
   const family = energy ? 'ENERGY' : 'CHARGE';
-  const f: Family = {
-    unit: energy ? 'mWh' : 'mAh',
-    design: at(`${family}_FULL_DESIGN`),
-    full: at(`${family}_FULL`),
-    now: at(`${family}_NOW`),
+  const amount = (key: string): Amount | null => {
+    const x = at(`${family}_${key}`);
+    return x === null ? null : { digits: thousandths(x), unit: energy ? 'mWh' : 'mAh' };
   };
   if (text('PRESENT') === '0') doubts.push('reported as not there');
-  const technology = text('TECHNOLOGY');
-  if (technology !== '' && !/^Li|^Unknown$/i.test(technology)) doubts.push(`technology ${technology}: not lithium-ion`);
+  doubtChemistry(text('TECHNOLOGY'), doubts);
   return {
     name: text('NAME') || 'battery',
     maker: text('MANUFACTURER'),
     model: text('MODEL_NAME'),
     serial: text('SERIAL_NUMBER'),
-    gauge: judged(f, at('CYCLE_COUNT'), doubts),
+    gauge: judged({ design: amount('FULL_DESIGN'), full: amount('FULL'), now: amount('NOW') }, at('CYCLE_COUNT'), doubts),
     shown: at('CAPACITY'),
     volts: volts(at('VOLTAGE_NOW')),
     // The driver files the design (nominal) voltage under this name.
@@ -124,16 +67,14 @@ function fromAcpi(v: Values): ReportedBattery {
   const units = new Set([design, full, now].flatMap((r) => (r ? [r.unit] : [])));
   if (units.size > 1) doubts.push('capacities in different units: left out');
   const mixed = units.size > 1;
-  const unit = units.has('mwh') ? 'mWh' : 'mAh';
-  const f: Family = mixed
-    ? { unit, design: null, full: null, now: null }
-    : { unit, design: design?.x ?? null, full: full?.x ?? null, now: now?.x ?? null };
+  const amount = (r: typeof design): Amount | null =>
+    mixed || r === null ? null : { digits: thousandths(r.x), unit: units.has('mwh') ? 'mWh' : 'mAh' };
   return {
     name: v.get('name') ?? 'battery',
     maker: v.get('oem info') ?? '',
     model: v.get('model number') ?? v.get('model') ?? '',
     serial: v.get('serial number') ?? '',
-    gauge: judged(f, Number(v.get('cycle count')) || null, doubts),
+    gauge: judged({ design: amount(design), full: amount(full), now: amount(now) }, Number(v.get('cycle count')) || null, doubts),
     shown: null,
     volts: volts(read('present voltage')?.x ?? null),
     nominal: volts(read('design voltage')?.x ?? null),
@@ -142,8 +83,8 @@ function fromAcpi(v: Values): ReportedBattery {
 }
 
 /**
- * Reads what an operating system reports about its batteries: `uevent` text of power_supply, one block or several, or the
- * `key: value` lines of ACPI battery information. Chargers are passed over. Energies of two batteries are never averaged here.
+ * Reads what an operating system reports about its batteries: `uevent` text of power_supply, one block or several, the `key: value` lines of
+ * ACPI battery information, or a battery report. Chargers are passed over. Energies of two batteries are never averaged here.
  * @throws Error saying what is wrong when no battery is in the text.
  */
 export function parseGaugeText(text: string): ReportedBattery[] {
@@ -165,10 +106,17 @@ export function parseGaugeText(text: string): ReportedBattery[] {
     if (batteries.length === 0) throw new Error('this is a charger, not a battery: paste the text of the battery, BAT0 or BAT1');
     return batteries.map(fromUevent);
   }
-  const batteries = blocksOf(lines).filter((b) => b.has('design capacity') || b.has('remaining capacity'));
+  const report = parseBatteryReport(text);
+  const batteries =
+    report ??
+    blocksOf(lines)
+      .filter((b) => b.has('design capacity') || b.has('remaining capacity'))
+      .map(fromAcpi);
   if (batteries.length === 0)
-    throw new Error('no battery found in this text: paste the whole uevent text, or the ACPI battery information');
-  return batteries.map(fromAcpi);
+    throw new Error(
+      'no battery found in this text: paste the whole uevent, ACPI or upower text, battery report or registry listing',
+    );
+  return batteries;
 }
 
 /** Keys that a battery says once: information and state of one battery share only the others. */

@@ -1,5 +1,5 @@
 import { show } from '@gavrel/core';
-import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
+import { parseGaugeText, type ReportedBattery, reportText } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
@@ -58,6 +58,8 @@ function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: (
   );
 }
 
+/** Bytes of a file that is opened: a report with years of usage is one or two million. */
+const MOST_BYTES = 8_000_000;
 /** Characters of a report that are read: some batteries are a few thousand. */
 const MOST_TEXT = 20_000;
 
@@ -66,6 +68,7 @@ export function GaugePaste({ v }: { v: JobView }) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useDraft(`gauge report ${v.job.id}`, '');
   const [cut, setCut] = useState(false);
+  const [long, setLong] = useState(false);
   let found: ReportedBattery[] = [];
   let trouble = '';
   if (text.trim() !== '') {
@@ -76,9 +79,11 @@ export function GaugePaste({ v }: { v: JobView }) {
     }
   }
   const load = async () => {
-    const file = await chooseFile('text/*,.txt');
+    const file = await chooseFile('text/*,.txt,.html,.htm,.xml,.plist');
     if (!file) return;
-    const all = await file.text();
+    setLong(file.size > MOST_BYTES);
+    if (file.size > MOST_BYTES) return;
+    const all = reportText(await file.text());
     setCut(all.length > MOST_TEXT);
     setText(all.slice(0, MOST_TEXT));
   };
@@ -87,10 +92,16 @@ export function GaugePaste({ v }: { v: JobView }) {
       <Button label="Paste a gauge report" onPress={() => setOpen(true)} testID="gauge-paste" />
       {open ? (
         <Sheet title="Gauge report" onClose={() => setOpen(false)}>
-          <Words size={15}>The power_supply uevent text, or ACPI battery information.</Words>
+          <Words size={15}>
+            What the system prints of its batteries: uevent or ACPI text, the upower text, the battery report as HTML or XML, or
+            the registry listing.
+          </Words>
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
           <Button label="Open a file" onPress={() => void load()} />
           {trouble ? <Words bold>{trouble}</Words> : null}
+          {long ? (
+            <Words bold live>{`This file is over ${MOST_BYTES / 1e6} MB: no battery report is. Nothing was read.`}</Words>
+          ) : null}
           {cut ? (
             <Words
               bold

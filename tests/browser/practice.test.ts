@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { byId, PHONE, see, tap, textOf, type, untilText, WIDE } from '../../tools/browser';
 import { axe, choose, device, openWorld, printedBy, signIn, type World } from './harness';
@@ -56,6 +59,47 @@ test('a first day: offered on the Bench, played by thumb through a reload, looke
   await see(page, 'start-job');
   expect(await page.$(byId('practice-offer'))).toBeNull();
   expect(noise).toEqual([]);
+  await context.close();
+});
+
+test('a scenario of somebody else: nonsense is named, a sound file is taken and outlives a reload, and it is played like ours', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'gavrel-scenario-'));
+  const file = (name: string, story: object) => {
+    writeFileSync(join(folder, name), JSON.stringify(story));
+    return join(folder, name);
+  };
+  const story = {
+    id: 'drawer',
+    grade: 'judging',
+    title: 'From the drawer',
+    story: 'Nobody knows.',
+    seed: 7,
+    faults: ['puncture'],
+  };
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Tomas');
+  await page.goto(`${world.base}/practice`);
+  const give = async (path: string) => {
+    const [chooser] = await Promise.all([page.waitForFileChooser(), tap(page, 'own-open')]);
+    await chooser.accept([path]);
+  };
+  await see(page, 'own-open');
+  await give(file('bad.json', { ...story, faults: ['cursed'] }));
+  await untilText(page, 'practice-own', /Nothing was taken.*faults\[0\] must be one of/s);
+  await give(file('good.json', story));
+  await untilText(page, 'practice-own', /1 taken: From the drawer/);
+  expect(await axe(page)).toEqual([]);
+  await page.reload();
+  await tap(page, 'scenario-own-drawer');
+  await page.reload();
+  await tap(page, 'do-look');
+  await untilText(page, 'actions', /punctured/);
+  await choose(page, 'damaged');
+  await choose(page, '90 %');
+  await tap(page, 'practice-bet');
+  await untilText(page, 'debrief', /In truth it is punctured/);
+  expect(noise).toEqual([]);
+  rmSync(folder, { recursive: true, force: true });
   await context.close();
 });
 

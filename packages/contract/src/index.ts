@@ -182,6 +182,8 @@ export interface TrailItem {
 
 /** Most practice sessions that are sent at a time. */
 export const MAX_PRACTISED = 500;
+/** Practice scenarios in one file, and of other people's on one device. */
+export const MAX_SCENARIOS = 50;
 
 /** One practice session as it ended. It is no part of the log: nothing of it was ever true of a pack. */
 export interface Practised {

@@ -1,5 +1,6 @@
 import { isAfter, isDay, isPartialDay, normalTag, DAY_MS } from '@gavrel/core';
 import Joi from 'joi';
+import type { FieldError } from './index';
 import { LONGEST } from './lengths';
 
 /** PostgreSQL keeps no NUL character, and control characters have no place on a label. */
@@ -102,4 +103,13 @@ export function unsound(value: unknown): { field: string; detail: string } | nul
     }
   }
   return null;
+}
+
+/** What a failed check says, field by field, with what to do. */
+export function explain(error: Joi.ValidationError): FieldError[] {
+  return error.details.map((d) => ({
+    // A check over several fields names its field in the message, in full.
+    field: /^"(body\.[\w.]+|subjects)"/.exec(d.message)?.[1] ?? (d.path.join('.') || 'body'),
+    detail: d.message.replace(/"/g, ''),
+  }));
 }

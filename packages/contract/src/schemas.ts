@@ -21,11 +21,13 @@ import {
 import Joi from 'joi';
 import { DISPATCH } from './dispatch';
 import { LONGEST } from './lengths';
-import { day, digits, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
+import { day, digits, explain, figure, instrument, madeOn, more, tag, text, unsound, uuid, when } from './parts';
 import { type FieldError, MAX_BATCH, MAX_LOGS, MAX_PRACTISED, ROLES, SIGN_WAYS, TRAININGS } from './index';
 import { WORK } from './work';
 
 export { isPrivate } from './private';
+export { explain } from './parts';
+export { scenarioErrors } from './scenario';
 export { SHEET_FILE_SCHEMA } from './work';
 import { YARD } from './yard';
 
@@ -194,7 +196,8 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   'policy-set': Joi.object({
     swelling: Joi.string().valid('any', 'allowance'),
     innerCellLimit: Joi.boolean(),
-    wasteCode: text(40),
+    // Nothing written takes it back.
+    wasteCode: text(40).allow(''),
     wasteProducer: text(60).allow(''),
     assessAfterPractice: Joi.boolean(),
     distances: Joi.string().valid(...DISTANCE_SCHOOLS),
@@ -356,15 +359,6 @@ export const LIST_QUERY = Joi.object({
 });
 
 export const RULING_QUERY = Joi.object({ on: day() });
-
-/** What a failed check says, field by field, with what to do. */
-export function explain(error: Joi.ValidationError): FieldError[] {
-  return error.details.map((d) => ({
-    // A check over several fields names its field in the message, in full.
-    field: /^"(body\.[\w.]+|subjects)"/.exec(d.message)?.[1] ?? (d.path.join('.') || 'body'),
-    detail: d.message.replace(/"/g, ''),
-  }));
-}
 
 /** Checks one entry. An unknown kind is refused by name. */
 export function checkEntry(entry: unknown): { ok: true; entry: Entry } | { ok: false; errors: FieldError[] } {

@@ -153,6 +153,12 @@ describe('milder needs two', () => {
       foldPolicy([set, entry('confirmed', { confirms: set.id }, { by: BRAM, subjects: [`policy:${WORKSHOP}`] })]).swelling,
     ).toBe('allowance');
   });
+  test('a waste code that was taken back is the usual one again', () => {
+    const say = (wasteCode: string, minutes: number) =>
+      entry('policy-set', { wasteCode }, { subjects: [`policy:${WORKSHOP}`], minutes });
+    expect(foldPolicy([say('20 01 33*', 1)]).wasteCode).toBe('20 01 33*');
+    expect(foldPolicy([say('20 01 33*', 1), say('', 2)]).wasteCode).toBeNull();
+  });
 });
 
 describe('what one person cannot do alone', () => {

@@ -451,6 +451,8 @@ function walkPolicy(entries: readonly LoggedEntry[]): { policy: PolicyFacts; wai
     if (isMilderPolicy(body, policy) && !confirmed(i.entry)) waiting.push(i.entry);
     else policy = { ...policy, ...body };
   }
+  // Written and taken back again is not written.
+  policy = { ...policy, wasteCode: policy.wasteCode || null, wasteProducer: policy.wasteProducer || null };
   return { policy, waiting };
 }
 

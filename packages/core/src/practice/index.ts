@@ -10,6 +10,7 @@ export {
   type Bet,
   type Debrief,
   debrief,
+  flawOf,
   foundBy,
   harmsOf,
   isOver,

@@ -109,6 +109,21 @@ const wholeOf = (scenario: Scenario): Verdict => judged(scenario, scenario.react
 
 const ACTS_IN_ORDER: readonly Act[] = ['look', 'label', 'weigh', 'temperature', 'thickness', 'gauge', 'cells', 'rest'];
 
+/**
+ * What is wrong with a scenario that somebody else wrote: the record, read as far as it can be, must say what is said to be wrong, and
+ * nothing else. @returns why it cannot be practised, in words; null where it can.
+ */
+export function flawOf(scenario: Scenario): string | null {
+  const { series, cells } = packOf(scenario);
+  if (cells.length !== series) return `${cells.length} cells are given for ${series} in series`;
+  if (scenario.reacting) return null;
+  const { condition: settled } = wholeOf(scenario);
+  const good = settled === 'sound' || settled === 'spent';
+  if (good && scenario.faults.length > 0)
+    return `everything read together says ${settled}: nobody could find ${scenario.faults.map((f) => `“${f}”`).join(' and ')}`;
+  return good || scenario.faults.length > 0 ? null : `nothing is said to be wrong with it, but everything read says ${settled}`;
+}
+
 /** A way to the same ruling. */
 export interface Way {
   readonly acts: readonly Action[];

@@ -57,7 +57,13 @@ function Written({
   return (
     <>
       <Field label={label} value={text} onChange={setText} longest={longest} testID={testID} />
-      {given !== '' && given !== present ? <Button label={`Keep the ${what}`} onPress={() => onKeep(given)} /> : null}
+      {given === (present ?? '') ? null : (
+        <Button
+          label={given === '' ? `Take the ${what} away` : `Keep the ${what}`}
+          onPress={() => onKeep(given)}
+          testID={`${testID}-keep`}
+        />
+      )}
     </>
   );
 }

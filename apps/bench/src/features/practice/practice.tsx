@@ -1,23 +1,23 @@
 import { localDay } from '@gavrel/core';
-import { DIFFICULTIES, type Difficulty, endless, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
-import { router } from 'expo-router';
+import { DIFFICULTIES, type Difficulty, endless, GRADES, SCENARIOS } from '@gavrel/core/practice';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { saveFile } from '../../device/picture';
 import { print } from '../../paper/print';
 import { useAppSelector } from '../../state';
 import { useZone } from '../../state/rulings';
-import { SPACE, useTokens, useWide } from '../../theme';
+import { useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PracticeBand } from './band';
 import { BetsCard } from './bets-card';
+import { OwnCard } from './own-card';
 import { recordPaper } from './record-paper';
-import { brierOf, calibrationOf, lastOf, nextScenario, practiceCsv, type PracticeRecord, seedOf } from './record';
+import { openScenario, ScenarioRow } from './scenario-row';
+import { brierOf, calibrationOf, lastOf, nextScenario, practiceCsv, seedOf } from './record';
 import { useRecord } from './use-record';
 import { WorkshopCard } from './workshop-card';
-import { playedWords } from './words';
 
 /** Where what is wrong is found. */
 const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
@@ -26,41 +26,9 @@ const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
   subtle: 'well hidden',
 };
 
-const open = (s: Scenario) => router.push(`/practice/${s.id}`);
-
-function ScenarioRow({ scenario, record }: { scenario: Scenario; record: PracticeRecord }) {
-  const t = useTokens();
-  const last = lastOf(record, scenario.id);
-  const due = record.cards[scenario.id] && Date.parse(record.cards[scenario.id]!.due) <= Date.now();
-  const how = `${playedWords(last)}${due ? ', due again' : ''}`;
-  return (
-    <Pressable
-      role="button"
-      onPress={() => open(scenario)}
-      testID={`scenario-${scenario.id}`}
-      style={{
-        minHeight: 56,
-        flexDirection: 'row',
-        alignItems: 'center',
-        justifyContent: 'space-between',
-        gap: SPACE,
-        borderTopWidth: 1,
-        borderColor: t.wash,
-      }}
-    >
-      <Words bold style={{ flex: 1 }}>
-        {scenario.title}
-      </Words>
-      <Words size={15} bold={last !== undefined && last.harm > 0} soft={last === undefined}>
-        {how}
-      </Words>
-    </Pressable>
-  );
-}
-
 /** What was practised, and what to practise next. */
 export function Practice() {
-  const [record] = useRecord();
+  const [record, change] = useRecord();
   const session = useAppSelector((s) => s.session.session);
   const [trouble, setTrouble] = useState('');
   const wide = useWide();
@@ -104,13 +72,14 @@ export function Practice() {
             key={d}
             label={DIFFICULTY_WORDS[d]}
             height={56}
-            onPress={() => open(endless(seedOf(new Date()), d))}
+            onPress={() => openScenario(endless(seedOf(new Date()), d))}
             testID={`practice-${d}`}
           />
         ))}
       </Row>
     </Card>
   );
+  const own = <OwnCard record={record} change={change} />;
   const written = GRADES.map((grade) => {
     const all = SCENARIOS.filter((s) => s.grade === grade);
     return (
@@ -133,7 +102,7 @@ export function Practice() {
           label={`${record.played.length === 0 ? 'Begin' : 'Go on'}: ${next.title}`}
           tone="next"
           height={64}
-          onPress={() => open(next)}
+          onPress={() => openScenario(next)}
           testID="practice-next"
         />
         {wide ? (
@@ -141,6 +110,7 @@ export function Practice() {
             <View style={{ flex: 1, gap: 12 }}>{written}</View>
             <View style={{ flex: 1, gap: 12 }}>
               {unwritten}
+              {own}
               {about}
             </View>
           </View>
@@ -149,6 +119,7 @@ export function Practice() {
             {unwritten}
             {about}
             {written}
+            {own}
           </>
         )}
       </Column>

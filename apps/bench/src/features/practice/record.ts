@@ -10,6 +10,8 @@ type Kept = Omit<Card, 'due' | 'last_review'> & { readonly due: string; readonly
 export interface PracticeRecord {
   readonly played: readonly Practised[];
   readonly cards: Readonly<Record<string, Kept>>;
+  /** Scenarios of other people, from files. */
+  readonly own?: readonly Scenario[];
 }
 
 export const NOTHING_YET: PracticeRecord = { played: [], cards: {} };
@@ -66,11 +68,13 @@ export function nextScenario(r: PracticeRecord, now: Date): Scenario {
 /** A pack of its own for every moment. */
 export const seedOf = (now: Date): number => Math.floor(now.getTime() / 1000) % 1_000_000_007;
 
-/** The scenario of an address; null where nobody wrote one of that name. */
-export function scenarioOf(id: string): Scenario | null {
+/** The scenario of an address; null where nobody wrote one of that name. @param own of other people's. */
+export function scenarioOf(id: string, own: readonly Scenario[] = []): Scenario | null {
   const [, hard, seed] = /^endless-([a-z]+)-(\d{1,10})$/.exec(id) ?? [];
   const difficulty = DIFFICULTIES.find((d) => d === hard);
-  return difficulty && seed !== undefined ? endless(Number(seed), difficulty) : (SCENARIOS.find((s) => s.id === id) ?? null);
+  return difficulty && seed !== undefined
+    ? endless(Number(seed), difficulty)
+    : ([...SCENARIOS, ...own].find((s) => s.id === id) ?? null);
 }
 
 /** How often one was right where one said to be so sure. */

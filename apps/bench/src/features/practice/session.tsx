@@ -234,7 +234,11 @@ function Playing({ scenario }: { scenario: Scenario }) {
 
 /** One scenario, from its story to the look back. @param id of the scenario, or "endless-" and a seed. */
 export function PracticeSession({ id }: { id: string }) {
-  const scenario = useMemo(() => scenarioOf(id), [id]);
+  const [record] = useRecord();
+  const own = record?.own;
+  const scenario = useMemo(() => scenarioOf(id, own), [id, own]);
+  // Whether somebody else's is here is known once the record is read.
+  if (!record && !scenario) return null;
   return (
     <View style={{ flex: 1 }}>
       <PracticeBand />

@@ -191,7 +191,7 @@ test(`${REQUESTS} requests, half right and wrong: no fault of ours, no other wor
           : JSON.stringify(random() < 0.2 ? right : spoilt(right));
     const type =
       method === 'put' && path.startsWith('/api/blobs')
-        ? pick(['image/png', 'image/jpeg', 'text/html', ''])
+        ? pick(['image/png', 'image/jpeg', 'application/gzip', 'text/html', ''])
         : random() < 0.03
           ? 'text/plain'
           : 'application/json';

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { crc32, deflateSync } from 'node:zlib';
+import { crc32, deflateSync, gunzipSync, gzipSync } from 'node:zlib';
 import type { KeptResponse } from '@gavrel/contract';
 import { inWorkshop, type Running, start } from '@gavrel/server';
 import sharp from 'sharp';
@@ -47,6 +47,31 @@ const chunk = (name: string, body: Buffer) => {
   check.writeUInt32BE(crc32(named));
   return Buffer.concat([length, named, check]);
 };
+
+describe('logs', () => {
+  const log = (text: string | Buffer) => gzipSync(text);
+  const gzip = (b: Buffer, c = tech) => put(c, b, 'application/gzip');
+  test('a packed log comes back as it was sent, and is erased like a picture', async () => {
+    const b = log('time s,volts\n0,12.4\n10,12.3\n');
+    expect([(await gzip(b)).status, (await gzip(b)).status]).toEqual([201, 201]);
+    const r = await viewer.request('GET', `/blobs/${sha(b)}`);
+    expect(r.headers.get('content-type')).toBe('application/gzip');
+    expect(r.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(gunzipSync(Buffer.from(await r.arrayBuffer())).toString()).toContain('10,12.3');
+    expect((await lead.request('DELETE', `/blobs/${sha(b)}`)).status).toBe(204);
+    expect([(await viewer.request('GET', `/blobs/${sha(b)}`)).status, (await gzip(b)).status]).toEqual([410, 410]);
+  });
+  test.each<[string, () => Buffer, RegExp]>([
+    ['what is not packed', () => Buffer.from('time,volts\n0,1\n'), /cannot be unpacked/],
+    ['one that was cut', () => log('0,12.4\n'.repeat(2000)).subarray(0, 40), /cannot be unpacked/],
+    ['a packed program', () => log(Buffer.from([0x7f, 0x45, 0x4c, 0x46, 0, 1, 2])), /not a text/],
+    ['nothing', () => log(''), /empty/],
+    ['what unpacks to more than anybody measured', () => log(Buffer.alloc(120_000_000, '1,2\n')), /more than 110 MB/],
+  ])('%s is refused with what to do', async (_what, make, words) => {
+    const r = await gzip(make());
+    expect([r.status, await r.text()]).toEqual([422, expect.stringMatching(words)]);
+  });
+});
 
 describe('pictures', () => {
   test('stored once under the hash of what was sent, given back as a picture of the same size', async () => {

@@ -1,5 +1,5 @@
 import { CONDITIONS, KINDS } from '@gavrel/core';
-import { PICTURE_TYPES, ROLES, TRAIL_WHATS, TRAININGS } from './index';
+import { LOG_TYPE, PICTURE_TYPES, ROLES, TRAIL_WHATS, TRAININGS } from './index';
 
 /** What the server answers, as JSON Schema 2020-12. Tests hold every answer to it. */
 export type Json = Record<string, unknown>;
@@ -148,8 +148,8 @@ export const done = (status = 204): Responses => ({ [status]: { description: 'Do
 export const gives = (type: string): Responses => ({ 200: { description: type, ...body(type, text) }, ...otherwise });
 export const givesPicture: Responses = {
   200: {
-    description: 'The picture',
-    content: Object.fromEntries(PICTURE_TYPES.map((t) => [t, { schema: { type: 'string', format: 'binary' } }])),
+    description: 'The picture, or the packed log',
+    content: Object.fromEntries([...PICTURE_TYPES, LOG_TYPE].map((t) => [t, { schema: { type: 'string', format: 'binary' } }])),
   },
   ...otherwise,
 };

@@ -214,6 +214,8 @@ export interface Owner {
 
 /** Pictures: largest accepted, bytes; longest side a device sends, px. */
 export const MAX_PICTURE = 5 * 1024 * 1024;
+/** A discharge log is kept packed, and at most as large as a picture. */
+export const LOG_TYPE = 'application/gzip';
 export const PICTURE_SIDE = 1600;
 export const PICTURE_TYPES = ['image/jpeg', 'image/png'] as const;
 export type PictureType = (typeof PICTURE_TYPES)[number];

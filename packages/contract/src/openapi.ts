@@ -1,7 +1,7 @@
 import { KINDS } from '@gavrel/core';
 import type Joi from 'joi';
 import { ANSWERS, done, gives, givesPicture, type Json, says } from './answers';
-import { PICTURE_TYPES } from './index';
+import { LOG_TYPE, PICTURE_TYPES } from './index';
 import parse from 'joi-to-json';
 import {
   APPEND_SCHEMA,
@@ -42,7 +42,9 @@ function query(schema: Joi.ObjectSchema): Json[] {
 
 const ID = [{ name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } }];
 const SHA = [{ name: 'sha256', in: 'path', required: true, schema: { type: 'string', pattern: '^[0-9a-f]{64}$' } }];
-const PICTURES = Object.fromEntries(PICTURE_TYPES.map((t) => [t, { schema: { type: 'string', format: 'binary' } }]));
+const PICTURES = Object.fromEntries(
+  [...PICTURE_TYPES, LOG_TYPE].map((t) => [t, { schema: { type: 'string', format: 'binary' } }]),
+);
 const ask = (summary: string, operationId: string, schema: Joi.Schema, responses: Json) => ({
   summary,
   operationId,
@@ -221,7 +223,7 @@ const keptPaths = (): Json => ({
     get: { summary: 'A picture', operationId: 'picture', parameters: SHA, responses: givesPicture },
     put: {
       summary:
-        'Store a picture under the hash of what is sent, at most 5 MB, JPEG or PNG; it is drawn anew, without anything but its pixels',
+        'Store a picture under the hash of what is sent, at most 5 MB, JPEG or PNG; it is drawn anew, without anything but its pixels. A discharge log is stored as it is, packed with gzip',
       operationId: 'put-picture',
       parameters: SHA,
       requestBody: { required: true, content: PICTURES },

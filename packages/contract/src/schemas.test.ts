@@ -207,6 +207,17 @@ const GOOD: Record<Kind, unknown> = {
   'job-taken': wrap('job-taken', {}, job),
   'job-put-down': wrap('job-put-down', {}, job),
   'handed-over': wrap('handed-over', { oldPack: 'stays here', signature: 'ab'.repeat(32) }, job),
+  'log-measured': wrap('log-measured', {
+    sha256: '1'.repeat(64),
+    file: { sha256: '2'.repeat(64), bytes: 40_000 },
+    method: 'trapezium',
+    rows: 7200,
+    gaps: 0,
+    charge: { lo: 4.1, hi: 4.3 },
+    energy: { lo: 46, hi: 49 },
+    meanCurrent: 2,
+    remarks: ['health: it did not begin full (3.90 V a cell)'],
+  }),
   'photo-taken': wrap('photo-taken', {
     sha256: '0'.repeat(64),
     type: 'image/jpeg',
@@ -283,6 +294,21 @@ test.each([
     ],
   ),
   ['a pack matched with itself', wrap('match-decided', { old: U, new: U, verdict: 'fits' }), 'body.new'],
+  ...(
+    [
+      ['an interval upside down', { charge: { lo: 4.3, hi: 4.1 } }, 'body.charge.hi'],
+      ['less than nothing', { energy: { lo: -1, hi: 4.1 } }, 'body.energy.lo'],
+      ['a log that begins and never ends', { from: '2026-11-01T10:00:00.000Z' }, 'body'],
+      ['a file without its hash', { file: { bytes: 10 } }, 'body.file.sha256'],
+    ] as const
+  ).map(
+    ([what, part, field]) =>
+      [what, wrap('log-measured', { ...(GOOD['log-measured'] as { body: object }).body, ...part }), field] as [
+        string,
+        ReturnType<typeof wrap>,
+        string,
+      ],
+  ),
   [
     'a picture over 5 MB',
     wrap('photo-taken', { ...(GOOD['photo-taken'] as { body: object }).body, bytes: 5_242_881 }),

@@ -18,11 +18,15 @@ import {
 } from '@gavrel/core';
 import Joi from 'joi';
 import { LONGEST } from './lengths';
-import { day, figure, instrument, text, uuid } from './parts';
+import { MAX_PICTURE } from './index';
+import { day, figure, instrument, text, uuid, when } from './parts';
 import { isPrivate } from './private';
 
 const one = (values: readonly string[]) => Joi.string().valid(...values);
 const mm = () => figure(['mm']);
+const ends = (lo: number, hi: number) => Joi.number().min(lo).max(hi).required();
+/** Lowest and highest, in that order. */
+const interval = (lo: number, hi: number) => Joi.object({ lo: ends(lo, hi), hi: ends(lo, hi).min(Joi.ref('lo')) });
 const sha = () => Joi.string().pattern(/^[0-9a-f]{64}$/, 'a sha256 in lower-case hex');
 
 const screw = Joi.object({
@@ -189,6 +193,23 @@ export const WORK = {
     signature: sha(),
     note: text(LONGEST.note),
   }),
+  'log-measured': Joi.object({
+    sha256: sha().required(),
+    file: Joi.object({ sha256: sha().required(), bytes: Joi.number().integer().min(1).max(MAX_PICTURE).required() }),
+    method: one(['trapezium']).required(),
+    rows: Joi.number().integer().min(2).max(100_000_000).required(),
+    gaps: Joi.number().integer().min(0).max(100_000_000).required(),
+    from: when(),
+    to: when(),
+    charge: interval(0, 10_000).required(),
+    energy: interval(0, 100_000).required(),
+    resistance: interval(0, 1000),
+    resistance25: interval(0, 1000),
+    temperature: interval(-60, 300),
+    meanCurrent: Joi.number().min(0).max(10_000).required(),
+    health: interval(0, 10_000),
+    remarks: Joi.array().items(text(300)).max(20).required(),
+  }).and('from', 'to'),
   'photo-taken': Joi.object({
     sha256: sha().required(),
     type: one(['image/jpeg', 'image/png']).required(),

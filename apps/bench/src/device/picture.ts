@@ -22,13 +22,17 @@ export function shrunkSize(width: number, height: number): readonly [number, num
   return [Math.max(1, Math.round(width * k)), Math.max(1, Math.round(height * k))];
 }
 
+/** Lower-case hex of what is in it. @throws Error with what to do where the browser does not reckon it. */
+export async function sha256Of(blob: Blob): Promise<string> {
+  if (!('subtle' in crypto)) throw new Error('keeping files needs a secure address: https, or this machine itself');
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await blob.arrayBuffer()));
+  return [...digest].map((b) => b.toString(16).padStart(2, '0')).join('');
+}
+
 async function hashed(canvas: HTMLCanvasElement, type: Shrunk['type']): Promise<Shrunk> {
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, type, 0.82));
   if (!blob) throw new Error('this browser cannot write the picture: try a smaller one');
-  if (!('subtle' in crypto)) throw new Error('pictures need a secure address: https, or this machine itself');
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await blob.arrayBuffer()));
-  const sha256 = [...digest].map((b) => b.toString(16).padStart(2, '0')).join('');
-  return { blob, sha256, type, width: canvas.width, height: canvas.height };
+  return { blob, sha256: await sha256Of(blob), type, width: canvas.width, height: canvas.height };
 }
 
 /** Draws a file anew, at most 1600 px long. @throws Error with what to do when it is no picture. */

@@ -24,6 +24,7 @@ import {
 } from '../device/store';
 import { StorageError } from '../device/storage-error';
 import { unsentDanger } from '../device/volatile';
+import type { PackedFile } from '../device/log-file';
 import type { Shrunk } from '../device/picture';
 import { type Author, draft, type Draft, makeEntry, wire } from '../device/write';
 import { whyWrong } from './check';
@@ -321,6 +322,13 @@ export class Actions {
     await this.orSay('the picture', keepSide(side, p.sha256));
     this.sync.soon(UNDO_MS);
     return { ...said, bytes: blob.size };
+  }
+
+  /** Keeps the packed file of a log for the server, as a picture is kept. */
+  async keepFile({ blob, sha256 }: PackedFile): Promise<void> {
+    const side = { path: `blobs/${sha256}`, by: this.me(), type: blob.type, body: blob };
+    await this.orSay('the log', keepSide(side, sha256));
+    this.sync.soon(UNDO_MS);
   }
 
   /** Keeps an owner's name and contact for the server's table; they never enter the log. */

@@ -199,6 +199,11 @@ export function entryWords(
       const { fullChargeCapacity: f, designCapacity: d, remainingCapacity: r } = e.body;
       return `gauge: ${[r && `${show(r)} left`, f && `of ${show(f)}`, d && `design ${show(d)}`].filter(Boolean).join(' ')}`;
     }
+    case 'log-measured': {
+      const { charge: c, health: h } = e.body;
+      const health = h ? `, ${h.lo.toFixed(0)} to ${h.hi.toFixed(0)} % of the label` : '';
+      return `discharge log: ${c.lo.toFixed(3)} to ${c.hi.toFixed(3)} Ah${health}`;
+    }
     case 'looked':
       return `looked, nothing found: ${e.body.groups.join(', ')}`;
     case 'finding-recorded':

@@ -1,4 +1,4 @@
-import { format, parseISO } from 'date-fns';
+import { differenceInDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useTokens } from '../theme';
@@ -40,10 +40,11 @@ export function Trend({
   const [width, setWidth] = useState(0);
   const shown = points.slice(-MOST);
   if (shown.length < 2) return null;
+  const years = differenceInDays(parseISO(shown[shown.length - 1]!.at), parseISO(shown[0]!.at)) > 300;
   const said = shown
     .map(
       (p) =>
-        `${format(parseISO(p.at), 'd MMM HH:mm')} ${p.value.toFixed(decimals)} ${unit}${p.lo === undefined || p.hi === undefined ? '' : `, ${p.lo.toFixed(decimals)} to ${p.hi.toFixed(decimals)}`}`,
+        `${format(parseISO(p.at), years ? 'd MMM yyyy' : 'd MMM HH:mm')} ${p.value.toFixed(decimals)} ${unit}${p.lo === undefined || p.hi === undefined ? '' : `, ${p.lo.toFixed(decimals)} to ${p.hi.toFixed(decimals)}`}`,
     )
     .join('; ');
   const ends = shown.every((p) => p.lo !== undefined && p.hi !== undefined)
@@ -56,7 +57,7 @@ export function Trend({
         <LineChart
           data={{
             labels: shown
-              .map((p) => format(parseISO(p.at), days ? 'd MMM' : 'EEE HH:mm'))
+              .map((p) => format(parseISO(p.at), years ? 'MMM yy' : days ? 'd MMM' : 'EEE HH:mm'))
               .map((l, i) => (i % 2 === 0 || shown.length < 4 ? l : '')),
             datasets: [
               { data: shown.map((p) => p.value), color: () => t.accent, strokeWidth: 3 },

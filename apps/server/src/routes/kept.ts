@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
-import { type KeptResponse, MAX_PICTURE, type Owner } from '@gavrel/contract';
+import { type KeptResponse, LOG_TYPE, MAX_PICTURE, type Owner } from '@gavrel/contract';
 import { OWNER_SCHEMA } from '@gavrel/contract/schemas';
 import { type Context, Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import type { Knex } from 'knex';
+import { whyNoLog } from '../kept/log-file';
 import { isPictureType, redrawn } from '../kept/picture';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
@@ -22,7 +23,7 @@ const erases = (c: Context<Env>) => {
   if (c.get('person').role !== 'lead') refuse(403, 'Only a lead erases', 'Ask the lead.');
 };
 
-/** Pictures. */
+/** Pictures, and logs of instruments. */
 function pictureRoutes(s: Services): Hono<Env> {
   const app = new Hono<Env>();
   const workshop_id = s.workshop.id;
@@ -45,7 +46,8 @@ function pictureRoutes(s: Services): Hono<Env> {
     const sha256 = shaOf(c);
     const type = c.req.header('content-type') ?? '';
     const bytes = Buffer.from(await c.req.arrayBuffer());
-    if (!isPictureType(type)) refuse(422, 'This is not a picture to keep', 'Only JPEG and PNG are kept: save it as one of them.');
+    if (!isPictureType(type) && type !== LOG_TYPE)
+      refuse(422, 'This is not a picture to keep', 'Only JPEG and PNG are kept: save it as one of them.');
     if (createHash('sha256').update(bytes).digest('hex') !== sha256)
       refuse(422, 'The picture does not fit its hash', 'It was damaged on the way: send it again.');
     const known = await inWorkshop(s.db, workshop_id, (trx) =>
@@ -53,8 +55,8 @@ function pictureRoutes(s: Services): Hono<Env> {
     );
     if (known?.erased_at) refuse(410, 'This picture was erased', 'Take another one.');
     if (known) return c.body(null, 201);
-    const drawn = await redrawn(bytes, type);
-    if (typeof drawn === 'string') return refuse(422, 'This is not a picture to keep', drawn);
+    const drawn = isPictureType(type) ? await redrawn(bytes, type) : ((await whyNoLog(bytes)) ?? bytes);
+    if (typeof drawn === 'string') return refuse(422, `This is not a ${type === LOG_TYPE ? 'log' : 'picture'} to keep`, drawn);
     await inWorkshop(s.db, workshop_id, async (trx) => {
       if ((await kept(trx)) + drawn.length > s.pictureQuota)
         refuse(409, 'The workshop has no more room for pictures', 'A lead erases old ones, or gives it more room.');

@@ -1,4 +1,5 @@
 export * from './compare';
 export * from './measure';
 export * from './read';
+export * from './record';
 export * from './thin';

@@ -27,6 +27,8 @@ export interface LogResult {
   /** While it was under load. */
   readonly meanAmperes: number;
   readonly healthPercent: Interval | null;
+  /** The volts rise while the current flows: a charge, not a discharge. */
+  readonly isCharge: boolean;
   readonly remarks: readonly string[];
 }
 
@@ -204,6 +206,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
     fullCycles: label === undefined || rising ? null : { lo: fullCycles(drawn.lo, label), hi: fullCycles(drawn.hi, label) },
     meanAmperes: meanLoaded(log, sign, rest),
     healthPercent,
+    isCharge: rising,
     remarks,
   };
 }

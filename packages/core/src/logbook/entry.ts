@@ -1,4 +1,5 @@
 import type { CapacityUnit, EnergyUnit, Figure, VoltUnit } from '../quantity/figure';
+import type { Interval } from '../quantity/interval';
 import type { Instrument } from '../quantity/uncertainty';
 import type { LabelBody } from '../pack/label';
 import type { Flow } from '../pack/rest';
@@ -88,6 +89,33 @@ export interface GaugeBody {
   readonly permanentFailure?: boolean;
 }
 
+/** What a discharge log says, as intervals with their method. The file lies outside the log and can be erased; its hashes stay. */
+export interface MeasuredLogBody {
+  /** Lower-case hex of the file as it was opened: the same file is the same log. */
+  readonly sha256: string;
+  /** The file packed (gzip), as it is kept; absent where it was too large to keep. */
+  readonly file?: { readonly sha256: string; readonly bytes: number };
+  /** Sum of trapezoids between neighbouring rows. */
+  readonly method: 'trapezium';
+  readonly rows: number;
+  readonly gaps: number;
+  /** First and last moment, ISO 8601 UTC; absent where the log has no date. */
+  readonly from?: string;
+  readonly to?: string;
+  /** Ah, Wh, ohm, °C. */
+  readonly charge: Interval;
+  readonly energy: Interval;
+  readonly resistance?: Interval;
+  readonly resistance25?: Interval;
+  readonly temperature?: Interval;
+  /** Under load, A. */
+  readonly meanCurrent: number;
+  /** % of what the label said then; only where the log ran from full to empty. */
+  readonly health?: Interval;
+  /** What limits the figures. */
+  readonly remarks: readonly string[];
+}
+
 export interface SiteCard {
   readonly emergencyNumber: string;
   readonly assemblyPoint: string;
@@ -161,6 +189,7 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
   };
   'reading-taken': ReadingBody;
   'gauge-read': GaugeBody;
+  'log-measured': MeasuredLogBody;
   looked: { readonly groups: readonly LookGroup[]; readonly where?: 'pack' | 'outside' };
   'finding-recorded': { readonly code: string; readonly note?: string; readonly dwellHours?: number; readonly point?: string };
   'finding-cleared': { readonly clears: readonly string[]; readonly reason: string };
@@ -280,6 +309,7 @@ export const ABOUT: Record<Kind, SubjectType | null> = {
   'label-read': 'pack',
   'reading-taken': 'pack',
   'gauge-read': 'pack',
+  'log-measured': 'pack',
   looked: 'pack',
   'finding-recorded': null,
   'finding-cleared': 'pack',

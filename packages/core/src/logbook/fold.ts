@@ -5,6 +5,7 @@ import type {
   Bodies,
   FormBody,
   GaugeBody,
+  MeasuredLogBody,
   InstrumentAddress,
   Kind,
   LabelBody,
@@ -54,6 +55,8 @@ export interface PackFacts {
   readonly labels: readonly Statement<LabelBody>[];
   readonly readings: readonly Statement<ReadingBody>[];
   readonly gauges: readonly Statement<GaugeBody>[];
+  /** Discharge logs on its record, each file once. */
+  readonly logs?: readonly Statement<MeasuredLogBody>[];
   readonly looks: readonly Statement<{ readonly groups: readonly LookGroup[]; readonly where: 'pack' | 'outside' }>[];
   readonly findings: readonly Statement<Bodies['finding-recorded']>[];
   /** Clearings in force. */
@@ -160,6 +163,8 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
   const discharge = dischargeOf(items, all, me);
+  // The same file opened on two devices is one log.
+  const logs = pick('log-measured').filter((n, i, list) => list.findIndex((x) => x.body.sha256 === n.body.sha256) === i);
   // What the server holds back explains and ends nothing until a second person agrees.
   const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
   const stillWaiting = [...waiting, ...olderWaiting(cleared, quiets, confirmed)];
@@ -175,6 +180,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     labels: pick('label-read'),
     readings: pick('reading-taken').filter((r) => !isNothing(r.body)),
     gauges: pick('gauge-read'),
+    ...(logs.length > 0 && { logs }),
     looks: pick('looked')
       .filter((n) => !isOld(n.at))
       .map((n) => ({ ...n, body: { groups: n.body.groups, where: n.body.where ?? 'pack' } })),

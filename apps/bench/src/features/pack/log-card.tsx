@@ -1,4 +1,4 @@
-import { type Ruling, value } from '@gavrel/core';
+import { type PackFacts, type Ruling, value } from '@gavrel/core';
 import { atSteps, type Compared, compareLogs, type LogResult, type Point, type Rated } from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -10,6 +10,7 @@ import { Button } from '../../ui/buttons';
 import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
+import { KeepLog, LogRecord } from './log-record';
 import type { Answer, Order } from './log.worker';
 
 type Done = Extract<Answer, { kind: 'done' }>;
@@ -124,8 +125,8 @@ function Comparison({ first, second }: { first: Done; second: Done }) {
   );
 }
 
-/** A discharge log of this pack, measured here: shown against its label, and not on its record. */
-export function LogCard({ ruling }: { ruling: Ruling }) {
+/** Discharge logs of this pack: one is measured here against its label, and goes on its record when somebody keeps it. */
+export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling }) {
   const { answer, setAnswer, ask, stop } = useWorker<Order, Answer>(
     () => new Worker(new URL('./log.worker', import.meta.url)),
     'the log could not be measured: open it again',
@@ -137,28 +138,36 @@ export function LogCard({ ruling }: { ruling: Ruling }) {
       ? { wattHours: value(ratedEnergy) }
       : {};
   // What was measured before another one was opened to compare it with.
-  const [first, setFirst] = useState<Done | null>(null);
-  const open = async (before: Done | null) => {
-    const file = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
-    if (!file) return;
-    if (file.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
+  const [first, setFirst] = useState<{ readonly done: Done; readonly file: File } | null>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const back = () => {
+    setAnswer(first?.done ?? null);
+    setFile(first?.file ?? null);
+    setFirst(null);
+  };
+  const open = async (before: typeof first) => {
+    const chosen = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
+    if (!chosen) return;
+    setFile(chosen);
     setFirst(before);
+    if (chosen.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
     setAnswer({ kind: 'progress', rows: 0 });
-    ask({ text: await file.text(), rated, cells: ruling.shipping.series ?? null });
+    ask({ text: await chosen.text(), rated, cells: ruling.shipping.series ?? null });
   };
   return (
     <Card title="Discharge log" testID="card-log">
       <Row>
         <Button label="Open a log" hint="CSV" height={56} onPress={() => void open(null)} testID="open-log" />
         {answer?.kind === 'done' ? (
-          <Button label="Compare with another" height={56} onPress={() => void open(answer)} testID="compare-log" />
+          <Button
+            label="Compare with another"
+            height={56}
+            onPress={() => void open(file && { done: answer, file })}
+            testID="compare-log"
+          />
         ) : null}
-        {answer?.kind === 'progress' ? (
-          <Button label="Stop" height={56} onPress={() => (stop(), setAnswer(first), setFirst(null))} />
-        ) : null}
-        {answer?.kind === 'trouble' && first ? (
-          <Button label="Back to the first" height={56} onPress={() => (setAnswer(first), setFirst(null))} />
-        ) : null}
+        {answer?.kind === 'progress' ? <Button label="Stop" height={56} onPress={() => (stop(), back())} /> : null}
+        {answer?.kind === 'trouble' && first ? <Button label="Back to the first" height={56} onPress={back} /> : null}
       </Row>
       {answer?.kind === 'progress' ? <Words live>{`${answer.rows} rows read`}</Words> : null}
       <Asked words={answer?.kind === 'trouble' ? answer.words : null} />
@@ -170,16 +179,18 @@ export function LogCard({ ruling }: { ruling: Ruling }) {
               <Figures bold>{figure}</Figures>
             </Row>
           ))}
-          {first ? <Comparison first={first} second={answer} /> : null}
-          <Curve points={(first ?? answer).curve} second={first ? answer.curve : null} />
+          {first ? <Comparison first={first.done} second={answer} /> : null}
+          <Curve points={(first?.done ?? answer).curve} second={first ? answer.curve : null} />
           {answer.result.remarks.map((r) => (
             <Words key={r}>{r}</Words>
           ))}
+          {file && !answer.result.isCharge ? <KeepLog facts={facts} file={file} result={answer.result} /> : null}
           <Words size={15} soft>
-            Shown, not on its record. Compare only at like temperature and current.
+            Compare only at like temperature and current.
           </Words>
         </>
       ) : null}
+      <LogRecord facts={facts} />
     </Card>
   );
 }

@@ -168,7 +168,7 @@ export function Slip({ id }: { id: string }) {
           <CareCard facts={facts} ruling={ruling} onKeep={onKeep} />
           <RuntimeCard ruling={ruling} />
           <TypeCard code={ruling.judgement.label.sure.typeCode ?? ''} />
-          <LogCard ruling={ruling} />
+          <LogCard facts={facts} ruling={ruling} />
           <PlaceCard facts={facts} onKeep={onKeep} allowed={ruling.storage.places} />
           <TagCard facts={facts} ruling={ruling} />
           <Card title="Pictures" testID="card-pictures">

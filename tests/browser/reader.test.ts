@@ -116,6 +116,33 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
   await context.close();
 });
 
+test('a plate from a picture at intake: serial and model are offered with their piece, and kept only with the form', async () => {
+  const plate = await pictured(
+    'plate.png',
+    '<p style="font-size:40px">Ternworks GmbH<p>Model: TW-1490<p>S/N: 7731-204518<p>19.5 V 3.34 A',
+  );
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'start-job');
+  await type(page, 'notebook-tag', 'N-PLATE');
+  await tap(page, 'read-plate-picture');
+  await give(page, 'read-picture', plate);
+  await tap(page, 'take-serial-7731-204518');
+  await tap(page, 'take-model-TW-1490');
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'read-plate-picture');
+  const value = (id: string) => page.$eval(byId(id), (e) => (e as HTMLInputElement).value);
+  expect([await value('notebook-tag'), await value('model'), await value('serial')]).toEqual([
+    'N-PLATE',
+    'TW-1490',
+    '7731-204518',
+  ]);
+  await tap(page, 'start-job-now');
+  await untilText(page, 'card-notebook', /TW-1490 · 7731-204518/);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('WebAssembly may run where labels are read, and in no page; what the reader needs is not part of the first load', async () => {
   const policyOf = async (path: string) => (await fetch(world.base + path)).headers.get('content-security-policy')!;
   expect(await policyOf('/reader/reader.js')).toMatch(/script-src 'self' 'wasm-unsafe-eval';/);

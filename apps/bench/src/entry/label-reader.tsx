@@ -1,10 +1,8 @@
 import { type Chemistry, isDigits, type LabelBody, micro } from '@gavrel/core';
 import { isChemistry, type ReadField } from '@gavrel/core/read-label';
-import { useEffect, useMemo, useState } from 'react';
-import { Image, View } from 'react-native';
-import { chooseFile } from '../device/picture';
-import type { ReaderAnswer, ReaderQuestion, SeenFigure } from '../reader/messages';
-import { useWorker } from '../state/use-worker';
+import { useState } from 'react';
+import { View } from 'react-native';
+import type { SeenFigure } from '../reader/messages';
 import { useTokens } from '../theme';
 import { Asked } from '../ui/asked';
 import { Button } from '../ui/buttons';
@@ -15,6 +13,7 @@ import type { LabelSheetProps } from './card';
 import { labelDrafts } from './label-draft';
 import { typeWords } from './label-words';
 import { KeepPicture } from './pictures';
+import { Piece, useReading } from './reading';
 import { useRecord } from './use-record';
 
 const TITLES: Readonly<Record<ReadField, string>> = {
@@ -63,45 +62,6 @@ function sameFigure(present: string, f: SeenFigure): boolean {
   );
 }
 
-/** A picture dropped or pasted while this stands, on a wide screen. */
-function usePictureGiven(take: (picture: Blob) => void): void {
-  useEffect(() => {
-    const given = (files: FileList | undefined, e: Event) => {
-      const file = [...(files ?? [])].find((f) => f.type.startsWith('image/'));
-      if (!file) return;
-      e.preventDefault();
-      take(file);
-    };
-    const paste = (e: ClipboardEvent) => given(e.clipboardData?.files, e);
-    const drop = (e: DragEvent) => given(e.dataTransfer?.files, e);
-    const over = (e: DragEvent) => e.preventDefault();
-    document.addEventListener('paste', paste);
-    document.addEventListener('drop', drop);
-    document.addEventListener('dragover', over);
-    return () => {
-      document.removeEventListener('paste', paste);
-      document.removeEventListener('drop', drop);
-      document.removeEventListener('dragover', over);
-    };
-  });
-}
-
-/** The piece of the picture a figure was read from. */
-function Piece({ of }: { of: Blob | null }) {
-  const t = useTokens();
-  const url = useMemo(() => of && URL.createObjectURL(of), [of]);
-  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
-  if (!url) return null;
-  return (
-    <Image
-      source={{ uri: url }}
-      accessibilityLabel="the piece of the picture"
-      style={{ height: 40, width: '100%', backgroundColor: t.wash }}
-      resizeMode="contain"
-    />
-  );
-}
-
 function FigureRow({ f, present, onKeep }: { f: SeenFigure; present: string | undefined; onKeep: () => void }) {
   const t = useTokens();
   const change = changeOf(f);
@@ -138,24 +98,10 @@ function FigureRow({ f, present, onKeep }: { f: SeenFigure; present: string | un
 
 /** Reads the label off a picture: each figure beside its piece of it, kept when a person says so. */
 export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) {
-  const { answer, setAnswer, ask, stop } = useWorker<ReaderQuestion, ReaderAnswer>(
-    () => new Worker('/reader/reader.js'),
-    'The reader is not on this device yet: use it once with the server.',
-  );
+  const reading = useReading('label', () => setAsked(null));
+  const { answer, picture } = reading;
   const record = useRecord(facts.id);
   const [asked, setAsked] = useState<{ readonly words: string; readonly of: string } | null>(null);
-  const [picture, setPicture] = useState<Blob | null>(null);
-  const take = (given: Blob) => {
-    setPicture(given);
-    setAsked(null);
-    setAnswer({ kind: 'progress', reading: 0 });
-    ask({ picture: given, want: 'label' });
-  };
-  usePictureGiven(take);
-  const choose = async () => {
-    const file = await chooseFile('image/*');
-    if (file) take(file);
-  };
   const figures = answer?.kind === 'done' ? answer.figures : [];
   const presentOf = (f: SeenFigure): string | undefined => {
     const present = label[f.field as keyof LabelBody];
@@ -175,33 +121,10 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
     record.kept(drafts);
   };
   const fresh = figures.filter((f) => f.sure && changeOf(f) !== null && presentOf(f) === undefined);
-  const reading = answer?.kind === 'progress';
   return (
     <Sheet title="Label from a picture" onClose={onClose}>
       <Words soft>Fill the picture with the label. Each figure is held against its piece of the picture before it is kept.</Words>
-      <Row>
-        <Button
-          label={answer?.kind === 'done' ? 'Another picture' : 'Camera or picture'}
-          tone={answer?.kind === 'done' ? 'plain' : 'next'}
-          height={64}
-          disabled={reading}
-          onPress={() => void choose()}
-          testID="read-picture"
-        />
-        {reading ? (
-          <Button
-            label="Cancel"
-            height={64}
-            onPress={() => {
-              stop();
-              setAnswer(null);
-            }}
-            testID="stop-reading"
-          />
-        ) : null}
-      </Row>
-      {reading ? <Words live>{answer.reading === 0 ? 'The reader starts' : `Reading ${answer.reading}`}</Words> : null}
-      {answer?.kind === 'trouble' ? <Asked words={answer.words} /> : null}
+      {reading.bar}
       {answer?.kind === 'done' && figures.length === 0 ? (
         <Words bold live>
           Nothing on it could be read: nearer, straighter, more light.

@@ -1,7 +1,7 @@
-import { greyOf, linesOf, type OfferedFigure, pgm, type ReadBlock, readLabel } from '@gavrel/core/read-label';
+import { greyOf, linesOf, pgm, type PixelBox, plateTexts, type ReadBlock, readLabel } from '@gavrel/core/read-label';
 import { createWorker, OEM } from 'tesseract.js';
 import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader';
-import type { ReaderAnswer, ReaderQuestion, SeenCode, SeenFigure } from './messages';
+import type { ReaderAnswer, ReaderQuestion, SeenCode, SeenFigure, SeenText } from './messages';
 
 /**
  * Reads labels and codes off the interface's thread. Built into a file of its own, served with a policy of its own: WebAssembly may run here
@@ -44,7 +44,7 @@ function drawn(image: ImageBitmap): OffscreenCanvas {
 }
 
 /** The piece of the picture a figure was read from, with a little round it. */
-async function pieceOf(canvas: OffscreenCanvas, [x, y, w, h]: OfferedFigure['box']): Promise<Blob | null> {
+async function pieceOf(canvas: OffscreenCanvas, [x, y, w, h]: PixelBox): Promise<Blob | null> {
   const m = h * 0.6;
   const [left, top] = [Math.max(0, x - m), Math.max(0, y - m)];
   const [width, height] = [Math.min(canvas.width - left, w + 2 * m), Math.min(canvas.height - top, h + 2 * m)];
@@ -60,9 +60,9 @@ async function read(question: ReaderQuestion): Promise<void> {
   const image = canvas.getContext('2d')!.getImageData(0, 0, width, height);
   const found = await readBarcodes(image, { tryHarder: true, maxNumberOfSymbols: MOST_CODES });
   const codes = found.filter((c) => c.isValid).map((c): SeenCode => ({ format: c.format, text: c.text }));
-  if (question.want !== 'label') return say({ kind: 'done', figures: [], codes });
+  if (question.want === 'codes' || question.want === 'frame') return say({ kind: 'done', figures: [], texts: [], codes });
   const worker = await characters();
-  const { figures } = await readLabel(
+  const { figures, lines } = await readLabel(
     greyOf(image.data, width, height),
     async (g) => {
       const { data } = await worker.recognize(new Blob([pgm(g.width, g.height, g.data)]), {}, { text: false, blocks: true });
@@ -71,8 +71,18 @@ async function read(question: ReaderQuestion): Promise<void> {
     new Date().toISOString().slice(0, 10),
     (reading) => say({ kind: 'progress', reading }),
   );
+  if (question.want === 'plate') {
+    const told = plateTexts(
+      lines,
+      codes.map((c) => c.text),
+    );
+    const texts = await Promise.all(
+      told.map(async (t): Promise<SeenText> => ({ ...t, piece: t.box && (await pieceOf(canvas, t.box)) })),
+    );
+    return say({ kind: 'done', figures: [], texts, codes });
+  }
   const seen = await Promise.all(figures.map(async (f): Promise<SeenFigure> => ({ ...f, piece: await pieceOf(canvas, f.box) })));
-  say({ kind: 'done', figures: seen, codes });
+  say({ kind: 'done', figures: seen, texts: [], codes });
 }
 
 self.onmessage = (e: MessageEvent<ReaderQuestion>) => {

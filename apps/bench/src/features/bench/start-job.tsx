@@ -10,6 +10,7 @@ import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { type KnownModel, knownModels } from '../../stock/known-models';
 import { knownWords, useKnownMachine } from '../../stock/known-machine';
+import { PlateReader } from '../../entry/plate-reader';
 import { ScanField } from '../../entry/scan-field';
 import { Choice, Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
@@ -127,6 +128,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
       )}
       {plate === 'read' && !known ? (
         <>
+          <PlateReader plate={{ maker, model, serial }} onTake={(field, said) => set({ [field]: said })} />
           <Models maker={maker} model={model} onPick={set} />
           <Field label="Maker" value={maker} onChange={(v) => set({ maker: v })} longest={LONGEST.name} testID="maker" />
           <Field label="Model" value={model} onChange={(v) => set({ model: v })} longest={LONGEST.name} testID="model" />

@@ -3,6 +3,7 @@ import type { NotebookFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
+import { PlateReader } from '../../entry/plate-reader';
 import { Field } from '../../ui/field';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
@@ -14,6 +15,7 @@ export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; 
   const [maker, setMaker] = useState(n.maker);
   const [model, setModel] = useState(n.model);
   const [serial, setSerial] = useState(n.serial);
+  const setters = { maker: setMaker, model: setModel, serial: setSerial };
   const keep = async () => {
     const read =
       plate === 'read' ? Object.fromEntries(Object.entries({ maker, model, serial }).filter(([, x]) => x.trim() !== '')) : {};
@@ -35,6 +37,7 @@ export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; 
       />
       {plate === 'read' ? (
         <>
+          <PlateReader plate={{ maker, model, serial }} onTake={(field, said) => setters[field](said)} />
           <Field label="Maker" value={maker} onChange={setMaker} longest={LONGEST.name} testID="plate-maker" />
           <Field label="Model" value={model} onChange={setModel} longest={LONGEST.name} testID="plate-model" />
           <Field label="Serial" value={serial} onChange={setSerial} longest={LONGEST.name} testID="plate-serial" />

@@ -32,7 +32,7 @@ let sound: AudioContext | null = null;
 /** One high tone for a code that was taken, two low ones for one that was not. */
 function beep(taken: boolean): void {
   sound ??= new AudioContext();
-  void sound.resume();
+  sound.resume().catch(() => undefined);
   for (const [from, hertz] of taken ? [[0, 1400] as const] : ([0, 0.16] as const).map((t) => [t, 420] as const)) {
     const [tone, loud] = [sound.createOscillator(), sound.createGain()];
     tone.frequency.value = hertz;
@@ -47,10 +47,20 @@ function beep(taken: boolean): void {
 const hasTorch = (track: MediaStreamTrack | undefined): boolean =>
   track !== undefined && 'torch' in (track.getCapabilities?.() ?? {});
 
-type Seen = { readonly video: HTMLVideoElement; readonly onCode: (code: string) => Promise<void>; readonly waits: () => boolean };
+interface Watched {
+  readonly video: HTMLVideoElement;
+  readonly onCode: (code: string) => Promise<void>;
+  readonly waits: () => boolean;
+  /** The code becomes a tag: product codes are none, and of several nobody knows which is meant. */
+  readonly asTag: boolean;
+  readonly onSeveral: (codes: readonly string[]) => void;
+}
+
+/** Codes of what is sold, the same on every piece. */
+const PRODUCT = /^(EAN|UPC)/i;
 
 /** Sends picture after picture to the reader, the next when the one before is answered. @returns stops it. */
-function watch({ video, onCode, waits }: Seen, onTrouble: (words: string) => void): () => void {
+function watch({ video, onCode, waits, asTag, onSeveral }: Watched, onTrouble: (words: string) => void): () => void {
   const worker = new Worker('/reader/reader.js');
   let timer: ReturnType<typeof setTimeout>;
   let inSight = NOTHING_IN_SIGHT;
@@ -67,9 +77,11 @@ function watch({ video, onCode, waits }: Seen, onTrouble: (words: string) => voi
   worker.onmessage = ({ data }: MessageEvent<ReaderAnswer>) => {
     if (data.kind === 'trouble') return onTrouble(data.words);
     if (data.kind !== 'done') return;
-    const texts = data.codes.map((c) => c.text.trim()).filter(Boolean);
-    const next = waits() ? { inSight, code: null } : sighted(inSight, texts, performance.now());
+    const codes = data.codes.filter((c) => !asTag || !PRODUCT.test(c.format));
+    const texts = [...new Set(codes.map((c) => c.text.trim()))].filter(Boolean);
+    const next = waits() ? { inSight, code: null } : sighted(inSight, texts, performance.now(), asTag);
     inSight = next.inSight;
+    if (asTag && texts.length > 1) onSeveral(texts);
     if (next.code === null) later();
     else void onCode(next.code).finally(later);
   };
@@ -80,47 +92,72 @@ function watch({ video, onCode, waits }: Seen, onTrouble: (words: string) => voi
   };
 }
 
-/** What the camera sees; a code that stands still in it is taken as if it were scanned. */
-function CameraView({ onCode, paused, onClose }: { onCode: TakeCode; paused: boolean; onClose: () => void }) {
-  const t = useTokens();
+interface CameraProps {
+  readonly onCode: TakeCode;
+  readonly paused: boolean;
+  readonly asTag: boolean;
+  readonly onClose: () => void;
+}
+
+/** Opens the camera and watches what it sees, until the view goes. */
+function useWatching({ onCode, paused, asTag }: CameraProps, quiet: boolean) {
   const video = useRef<HTMLVideoElement>(null);
-  const locked = useAppSelector((s) => s.view.locked);
   const [trouble, setTrouble] = useState('');
   const [last, setLast] = useState('');
+  const [several, setSeveral] = useState<readonly string[]>([]);
   const [track, setTrack] = useState<MediaStreamTrack>();
-  const [light, setLight] = useState(false);
-  const [quiet, setQuiet] = useState(false);
   // What a code does depends on the screen as it is then.
   const now = useRef({ onCode, paused, quiet });
   now.current = { onCode, paused, quiet };
+  const take = useRef(async (code: string) => {
+    setLast(code);
+    setSeveral([]);
+    const taken = await Promise.resolve(now.current.onCode(code)).catch(() => false);
+    if (!now.current.quiet) beep(taken !== false);
+  }).current;
   useEffect(() => {
     let stop = () => {};
     let over = false;
-    const take = async (code: string) => {
-      setLast(code);
-      const taken = await Promise.resolve(now.current.onCode(code)).catch(() => false);
-      if (!now.current.quiet) beep(taken !== false);
+    const dark = (words: string) => {
+      stop();
+      if (!over) setTrouble(words);
     };
     const open = async () => {
       const wanted = { facingMode: 'environment', width: { ideal: 1280 }, height: { ideal: 720 } };
       const stream = await navigator.mediaDevices.getUserMedia({ video: wanted });
-      const end = () => stream.getTracks().forEach((s) => s.stop());
-      if (over) return end();
-      video.current!.srcObject = stream;
-      const unwatch = watch({ video: video.current!, onCode: take, waits: () => now.current.paused }, setTrouble);
+      const [first] = stream.getVideoTracks();
+      stop = () => stream.getTracks().forEach((s) => s.stop());
+      if (over) return stop();
+      const shown = video.current!;
+      shown.srcObject = stream;
+      const seen = { video: shown, onCode: take, waits: () => now.current.paused, asTag, onSeveral: setSeveral };
+      const unwatch = watch(seen, dark);
       stop = () => {
         unwatch();
-        end();
+        stream.getTracks().forEach((s) => s.stop());
       };
-      setTrack(stream.getVideoTracks()[0]);
-      await video.current!.play();
+      // Pulled out, or taken back in the browser's settings.
+      first?.addEventListener('ended', () => dark('The camera stopped: open it again, or type the code.'));
+      setTrack(first);
+      await shown.play();
     };
-    open().catch((e: unknown) => over || setTrouble(whyDark(e)));
+    open().catch((e: unknown) => dark(whyDark(e)));
     return () => {
       over = true;
       stop();
     };
-  }, []);
+  }, [asTag, take]);
+  return { video, trouble, last, several, track, take };
+}
+
+/** What the camera sees; a code that stands still in it is taken as if it were scanned. */
+function CameraView(props: CameraProps) {
+  const { onClose } = props;
+  const t = useTokens();
+  const locked = useAppSelector((s) => s.view.locked);
+  const [light, setLight] = useState(false);
+  const [quiet, setQuiet] = useState(false);
+  const { video, trouble, last, several, track, take } = useWatching(props, quiet);
   // Nobody is filmed from a pocket or behind a lock.
   useEffect(() => {
     if (locked) onClose();
@@ -153,14 +190,25 @@ function CameraView({ onCode, paused, onClose }: { onCode: TakeCode; paused: boo
         </Words>
         {hasTorch(track) ? <Button label="Light" selected={light} onPress={() => turn(!light)} testID="camera-light" /> : null}
         <Button label="Sound" selected={!quiet} onPress={() => setQuiet(!quiet)} testID="camera-sound" />
-        <Button label="Stop" hint="camera" onPress={onClose} testID="camera-stop" />
       </Row>
+      {several.length > 0 && !trouble ? (
+        <>
+          <Words bold live>
+            More than one code: which is the tag?
+          </Words>
+          <Row gap={6}>
+            {several.map((code) => (
+              <Button key={code} label={code} height={56} onPress={() => void take(code)} testID={`several-${code}`} />
+            ))}
+          </Row>
+        </>
+      ) : null}
     </View>
   );
 }
 
-/** Whether the camera is on: the key beside a field, and what it shows below it. */
-export function useCamera(onCode: TakeCode, { paused = false, many = false } = {}) {
+/** The key beside a field that opens and closes the camera, and what it shows below it. */
+export function useCamera(onCode: TakeCode, { paused = false, many = false, asTag = false } = {}) {
   const [on, setOn] = useState(false);
   const close = useRef(() => setOn(false)).current;
   const take: TakeCode = (code) => {
@@ -168,7 +216,7 @@ export function useCamera(onCode: TakeCode, { paused = false, many = false } = {
     return onCode(code);
   };
   return {
-    key: hasCamera() && !on ? <Button label="Camera" height={56} onPress={() => setOn(true)} testID="camera-key" /> : null,
-    view: on ? <CameraView onCode={take} paused={paused} onClose={close} /> : null,
+    key: hasCamera() ? <Button label="Camera" height={56} selected={on} onPress={() => setOn(!on)} testID="camera-key" /> : null,
+    view: on ? <CameraView onCode={take} paused={paused} asTag={asTag} onClose={close} /> : null,
   };
 }

@@ -12,6 +12,7 @@ export function ScanField({
   onEnter = () => void onScan(value),
   many,
   paused,
+  asTag,
   longest,
   testID,
 }: {
@@ -26,10 +27,12 @@ export function ScanField({
   many?: boolean;
   /** Something waits for an answer: the camera takes nothing meanwhile. */
   paused?: boolean;
+  /** The code becomes the tag of something new. */
+  asTag?: boolean;
   longest?: number;
   testID: string;
 }) {
-  const camera = useCamera(onScan, { paused, many });
+  const camera = useCamera(onScan, { paused, many, asTag });
   return (
     <View style={{ gap: 6 }}>
       <Row>

@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { NOTHING_IN_SIGHT, sighted } from './sighting';
 
 /** What is told of pictures taken at those times. */
-function toldOf(pictures: readonly (readonly [number, readonly string[]])[]): string[] {
+function toldOf(pictures: readonly (readonly [number, readonly string[]])[], alone = false): string[] {
   let inSight = NOTHING_IN_SIGHT;
   return pictures.flatMap(([at, codes]) => {
-    const next = sighted(inSight, codes, at);
+    const next = sighted(inSight, codes, at, alone);
     inSight = next.inSight;
     return next.code === null ? [] : [next.code];
   });
@@ -21,6 +21,23 @@ test('a code is told at its second picture, once while it stays, and again only 
 
 test('several at once come one after another; however pictures fall, nothing is told that stood in fewer than two', () => {
   expect(toldOf([0, 200, 400, 600].map((at) => [at, ['A', 'B', 'C']]))).toEqual(['A', 'B', 'C']);
+  // Where a code becomes a tag, nobody knows which of two is meant, until one is out of the picture.
+  expect(
+    toldOf(
+      [0, 200, 400].map((at) => [at, ['A', 'B']]),
+      true,
+    ),
+  ).toEqual([]);
+  expect(
+    toldOf(
+      [
+        [0, ['A', 'B']],
+        [200, ['A', 'B']],
+        [400, ['B']],
+      ],
+      true,
+    ),
+  ).toEqual(['B']);
   const picture = fc.tuple(fc.nat(900), fc.subarray(['A', 'B', 'C', 'D']));
   fc.assert(
     fc.property(fc.array(picture, { maxLength: 40 }), (steps) => {

@@ -1,3 +1,4 @@
+import { LONGEST } from '@gavrel/contract';
 import { findingOf, normalTag, notTriaged, taggedId, type TriageBody, triageFindings } from '@gavrel/core';
 import { roomForUnseen, UNKNOWN } from '@gavrel/core/place';
 import { router } from 'expo-router';
@@ -115,6 +116,11 @@ function useLoad() {
   const add = async (given: string): Promise<boolean> => {
     const name = normalTag(given);
     if (name === '') return false;
+    // It stays in the field, which says how much is too many.
+    if (name.length > LONGEST.tag) {
+      setTag(given);
+      return false;
+    }
     const id = taggedId(workshop, 'notebook', given);
     const known = knownMachine(given);
     const twice = inLoad(id);
@@ -208,6 +214,8 @@ export function Batch() {
               onChange={setTag}
               onScan={add}
               many
+              asTag
+              longest={LONGEST.tag}
               paused={asking && known !== null && !twice}
               testID="load-tag"
             />

@@ -105,6 +105,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
         value={tag}
         onChange={(v) => set({ tag: v })}
         onScan={(code) => set({ tag: code })}
+        asTag
         longest={LONGEST.tag}
         testID="notebook-tag"
       />

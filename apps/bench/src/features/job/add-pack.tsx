@@ -58,6 +58,7 @@ export function AddPack({
         value={tag}
         onChange={setTag}
         onScan={setTag}
+        asTag
         onEnter={() => void add()}
         longest={LONGEST.tag}
         testID="pack-tag"

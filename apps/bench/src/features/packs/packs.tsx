@@ -59,6 +59,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
         value={tag}
         onChange={setTag}
         onScan={setTag}
+        asTag
         onEnter={() => void add()}
         longest={LONGEST.tag}
         testID="pack-tag"

@@ -220,6 +220,9 @@ describe('guessing', () => {
     }
     const right = await enter('Sam Second', PASS);
     expect(right.status).toBe(429);
+    // Once for the place it came from; of a name that is nobody's nothing is kept, it may be a passphrase in the wrong field.
+    const told = (await lead.get<TrailItem[]>('/trail?limit=200')).filter((t) => t.what === 'wrong-tries');
+    expect(told).toEqual([expect.objectContaining({ by: null, about: bench.people.second.id, note: 'passphrase' })]);
     expect(((await right.json()) as { detail: string }).detail).toMatch(/Wait \d+ seconds/);
     // The lead's reset ends the wait.
     const { passphrase } = (await (await lead.request('POST', `/people/${bench.people.second.id}/reset`)).json()) as Invited;

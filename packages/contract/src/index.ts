@@ -166,6 +166,7 @@ export const TRAIL_WHATS = [
   'passphrase-set',
   'pin-set',
   'training-set',
+  'wrong-tries',
 ] as const;
 export type TrailWhat = (typeof TRAIL_WHATS)[number];
 

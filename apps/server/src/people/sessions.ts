@@ -82,7 +82,7 @@ async function tried(
     const shownBy = await deviceOf(trx, at.workshop, at.cookie);
     return (await wasHere(trx, shownBy, person)) ? shownBy : null;
   });
-  return guarded({ ...at, what, whose, device }, check);
+  return guarded({ ...at, what, whose, device, ...(person && { person }) }, check);
 }
 
 const rowOf = (at: Place, where: (q: Knex.QueryBuilder) => Knex.QueryBuilder): Promise<PersonRow | undefined> =>

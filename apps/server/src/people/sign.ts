@@ -49,7 +49,7 @@ async function useStep({ db, workshop }: Place, id: string, step: number): Promi
 }
 
 async function byCode(at: Asking, row: PersonRow | undefined, id: string, code: string): Promise<PersonRow | null> {
-  return guarded({ ...at, what: 'code', whose: id, device: null }, async () => {
+  return guarded({ ...at, what: 'code', whose: id, device: null, ...(row && { person: row.id }) }, async () => {
     if (!row?.code_key) return null;
     const delta = generator(row.name, row.code_key).validate({ token: code, window: SLACK });
     if (delta === null) return null;

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import { problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
+import { note } from './trail';
 
 export type SecretKind = 'passphrase' | 'pin' | 'code';
 
@@ -21,6 +22,8 @@ export interface Trying {
   readonly device: string | null;
   /** Address of whoever asks. */
   readonly address: string;
+  /** The person, where there is one of that name. */
+  readonly person?: string;
 }
 
 const hashOf = (...parts: readonly string[]) => createHash('sha256').update(parts.join('\n')).digest('hex');
@@ -42,23 +45,30 @@ export const forgive = (trx: Knex.Transaction, workshop: string, name: string, i
 /**
  * Counts one try in one statement, before the secret is looked at, so that guesses at the same moment all count. None below the free ones
  * waits; then it is half a minute, doubling up to an hour.
- * @returns seconds to wait, 0 when the try may go on. A wait that lies further ahead than any is made by a clock that turned: it is over.
+ * @returns seconds to wait, 0 when the try may go on, and whether it is the first after which one waits. A wait that lies further ahead than
+ * any is made by a clock that turned: it is over.
  */
-async function count(trx: Knex.Transaction, workshop: string, key: string, whose: string, free: number): Promise<number> {
-  const { rows } = await trx.raw<{ rows: object[] }>(
+async function count(
+  trx: Knex.Transaction,
+  workshop: string,
+  key: string,
+  whose: string,
+  free: number,
+): Promise<{ readonly wait: number; readonly first: boolean }> {
+  const { rows } = await trx.raw<{ rows: { failed: number }[] }>(
     `insert into tries as t (workshop_id, key, whose, failed, until) values (:workshop, :key, :whose, 1, now())
      on conflict (workshop_id, key) do update set failed = t.failed + 1,
        until = now() + make_interval(secs => case when t.failed + 1 < :free then 0
          else least(:longest, 30 * power(2, least(t.failed + 1 - :free, 7))) end)
        where t.until <= now() or t.until > now() + make_interval(secs => :longest + 60)
-     returning 1`,
+     returning failed`,
     { workshop, key, whose, free, longest: LONGEST },
   );
-  if (rows.length > 0) return 0;
+  if (rows.length > 0) return { wait: 0, first: rows[0]!.failed === free };
   const row = await trx('tries')
     .where({ workshop_id: workshop, key })
     .first<{ left: string } | undefined>(trx.raw('extract(epoch from until - now()) as left'));
-  return Math.max(1, Math.ceil(Number(row?.left ?? 0)));
+  return { wait: Math.max(1, Math.ceil(Number(row?.left ?? 0))), first: false };
 }
 
 /**
@@ -75,12 +85,14 @@ export async function guarded<T>(t: Trying, check: () => Promise<T | null>): Pro
         [hashOf(whose, 'network', networkOf(t.address)), FREE],
         [hashOf(whose, 'strangers'), FREE_STRANGERS],
       ];
-  const left = await inWorkshop(t.db, t.workshop, async (trx) => {
+  const { left, first } = await inWorkshop(t.db, t.workshop, async (trx) => {
+    let first = false;
     for (const [key, free] of keys) {
-      const wait = await count(trx, t.workshop, key, whose, free);
-      if (wait > 0) return wait;
+      const counted = await count(trx, t.workshop, key, whose, free);
+      if (counted.wait > 0) return { left: counted.wait, first: false };
+      first ||= counted.first;
     }
-    return 0;
+    return { left: 0, first };
   });
   if (left > 0)
     throw new ProblemError(
@@ -93,6 +105,9 @@ export async function guarded<T>(t: Trying, check: () => Promise<T | null>): Pro
     );
   const found = await check();
   await inWorkshop(t.db, t.workshop, async (trx) => {
+    // Once for each place they come from. Of unknown names nothing is kept: what was typed as a name may be a passphrase.
+    if (found === null && first && t.person !== undefined)
+      await note(trx, t.workshop, { what: 'wrong-tries', about: t.person, note: t.what });
     if (found !== null)
       await trx('tries')
         .where('workshop_id', t.workshop)

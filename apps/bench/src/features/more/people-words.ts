@@ -23,10 +23,15 @@ const DID: Record<TrailWhat, string> = {
   'passphrase-set': 'chose a passphrase',
   'pin-set': 'set a PIN',
   'training-set': 'changed the training of',
+  'wrong-tries': 'tried too often and wrong to be',
 };
+
+/** What nobody signed in did. */
+const STRANGER: readonly TrailWhat[] = ['wrong-tries'];
 
 /** "Ines Calder made a new passphrase for Tomas Ripley". */
 export function trailWords(t: TrailItem, nameOf: (id: string | null) => string): string {
   const about = t.about ? ` ${nameOf(t.about)}` : '';
-  return `${nameOf(t.by)} ${DID[t.what]}${about}${t.note ? `: ${t.note}` : ''}`;
+  const who = t.by === null && STRANGER.includes(t.what) ? 'Somebody' : nameOf(t.by);
+  return `${who} ${DID[t.what]}${about}${t.note ? `: ${t.note}` : ''}`;
 }

@@ -296,7 +296,7 @@ test.each([
   ['a pack matched with itself', wrap('match-decided', { old: U, new: U, verdict: 'fits' }), 'body.new'],
   ...(
     [
-      ['an interval upside down', { charge: { lo: 4.3, hi: 4.1 } }, 'body.charge.hi'],
+      ['an interval upside down', { charge: { lo: 4.3, hi: 4.1 } }, 'body.charge'],
       ['less than nothing', { energy: { lo: -1, hi: 4.1 } }, 'body.energy.lo'],
       ['a log that begins and never ends', { from: '2026-11-01T10:00:00.000Z' }, 'body'],
       ['a file without its hash', { file: { bytes: 10 } }, 'body.file.sha256'],

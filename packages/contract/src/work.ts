@@ -26,7 +26,10 @@ const one = (values: readonly string[]) => Joi.string().valid(...values);
 const mm = () => figure(['mm']);
 const ends = (lo: number, hi: number) => Joi.number().min(lo).max(hi).required();
 /** Lowest and highest, in that order. */
-const interval = (lo: number, hi: number) => Joi.object({ lo: ends(lo, hi), hi: ends(lo, hi).min(Joi.ref('lo')) });
+const interval = (lo: number, hi: number) =>
+  Joi.object({ lo: ends(lo, hi), hi: ends(lo, hi) })
+    .custom((i: { lo: number; hi: number }, helpers) => (i.lo <= i.hi ? i : helpers.error('any.invalid')))
+    .messages({ 'any.invalid': '{{#label}} must be the lower and the higher figure, in that order' });
 const sha = () => Joi.string().pattern(/^[0-9a-f]{64}$/, 'a sha256 in lower-case hex');
 
 const screw = Joi.object({

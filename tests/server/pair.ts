@@ -8,7 +8,8 @@ import type { Running } from '@gavrel/server';
  */
 export async function pair(servers: readonly [Running, Running]): Promise<Running> {
   let turn = 0;
-  const proxy = createServer((asked, answer) => {
+  // As long as the servers keep one: what is shut just as somebody asks on it is a request lost.
+  const proxy = createServer({ keepAliveTimeout: 75_000 }, (asked, answer) => {
     const { port } = servers[(turn = 1 - turn) as 0 | 1];
     const { method, url: path, headers } = asked;
     const on = request({ host: '127.0.0.1', port, method, path, headers }, (got) => {

@@ -173,6 +173,9 @@ const SHOTS: readonly Shot[] = [
       await tap(p, 'tab-dispatch');
       await tap(p, 'could-go-recycler');
       await tap(p, 'compare-ways');
+      // The best stands first once all are there.
+      await see(p, 'way-road-Marram Freight');
+      await p.waitForFunction(() => !document.querySelector('[data-testid="stop-planning"]'), { timeout: 60_000 });
       await tap(p, 'way-road-Marram Freight');
       await tap(p, 'keep-plan');
       await see(p, 'card-packages');

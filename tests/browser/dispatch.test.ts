@@ -89,6 +89,7 @@ test('ways side by side; the plan is kept, changed by hand with its law in sight
   await tap(page, 'compare-ways');
   await see(page, 'way-road-Marram Freight');
   await see(page, 'way-air-passenger');
+  await page.waitForFunction(() => !document.querySelector('[data-testid="stop-planning"]'), { timeout: 60_000 });
   // No damaged pack flies, whatever the carrier takes; no post takes one.
   expect(await textOf(page, 'way-air-passenger')).toMatch(/no/);
   expect(await textOf(page, 'way-road-Eider Post')).toMatch(/no[^]*takes no/);

@@ -10,7 +10,8 @@ function work(q: OfferQuestion, say: (a: Answer) => void): void {
   const ways = waysToAsk(q);
   const offers: Offer[] = [];
   for (const [done, { mode, carrier }] of ways.entries()) {
-    say({ kind: 'progress', done, of: ways.length, offers: [...offers].sort(byWorth) });
+    // As they come: a line that moved would be tapped for another.
+    say({ kind: 'progress', done, of: ways.length, offers: [...offers] });
     offers.push(offer(q, mode, carrier));
   }
   say({ kind: 'done', offers: offers.sort(byWorth) });

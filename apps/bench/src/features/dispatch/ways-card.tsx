@@ -1,5 +1,5 @@
 import type { Subject } from '@gavrel/core';
-import type { Offer, OfferQuestion } from '@gavrel/core/consignment';
+import { byWorth, type Offer, type OfferQuestion } from '@gavrel/core/consignment';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -35,7 +35,7 @@ function useOffers() {
     /** Stops, and keeps the ways that are there. */
     cancel: () => {
       stop();
-      setAnswer((a) => (a?.kind === 'progress' ? { kind: 'done', offers: a.offers } : a));
+      setAnswer((a) => (a?.kind === 'progress' ? { kind: 'done', offers: [...a.offers].sort(byWorth) } : a));
     },
   };
 }

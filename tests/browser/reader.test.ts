@@ -254,6 +254,11 @@ test('a discharge log: measured, kept once with its file, compared with another,
   await untilText(page, 'card-log', /charge\s+2\.\d+ to 2\.\d+ Ah/);
   await tap(page, 'keep-log');
   await untilText(page, 'log-kept', /On its record, with the file/);
+  // Taken back, it is not there, and can be kept again.
+  await tap(page, 'undo');
+  await page.waitForFunction(() => !document.querySelector('[data-testid="log-kept"]'));
+  await tap(page, 'keep-log');
+  await untilText(page, 'log-kept', /On its record, with the file/);
   await give(page, 'open-log', old);
   await tap(page, 'keep-log');
   await untilText(page, 'log-kept', /on its record already/);

@@ -13,34 +13,48 @@ import { agoWords } from '../../ui/say';
 import { Trend } from '../../ui/trend';
 import { Figures, Words } from '../../ui/words';
 
+/** What came of keeping a file. */
+interface Kept {
+  readonly file: File;
+  readonly words: string;
+  /** Of the file, once it is on the record. */
+  readonly sha256?: string;
+  readonly failed?: true;
+}
+
 /** Puts what was measured on the record of the pack, with the file it was measured from. The same file is kept once. */
 export function KeepLog({ facts, file, result }: { facts: PackFacts; file: File; result: LogResult }) {
   const actions = useActions();
-  const [kept, setKept] = useState<{ readonly file: File; readonly words: string } | null>(null);
-  const words = kept?.file === file ? kept.words : null;
-  const keep = async (): Promise<string> => {
+  const [kept, setKept] = useState<Kept | null>(null);
+  const mine = kept?.file === file ? kept : null;
+  // An undo, or somebody who took it back: it is not there any more.
+  const gone = mine?.sha256 !== undefined && !facts.logs?.some((l) => l.body.sha256 === mine.sha256);
+  const keep = async (): Promise<Kept> => {
     const sha256 = await sha256Of(file);
     const before = facts.logs?.find((l) => l.body.sha256 === sha256);
-    if (before) return `This file is on its record already, ${agoWords(before.at)}.`;
+    if (before) return { file, sha256, words: `This file is on its record already, ${agoWords(before.at)}.` };
     const small = await packed(file);
     if (small) await actions.keepFile(small);
     const said = logBody(result, sha256, small && { sha256: small.sha256, bytes: small.blob.size });
     await actions.write([draft('log-measured', [`pack:${facts.id}`], said)], `discharge log of ${facts.tag}`);
-    return small ? 'On its record, with the file.' : 'On its record; the file is too large to keep, only its hash is.';
+    const without = 'On its record; the file is too large to keep, only its hash is.';
+    return { file, sha256, words: small ? 'On its record, with the file.' : without };
   };
   const press = () => {
     setKept({ file, words: 'Keeping it' });
-    keep().then(
-      (w) => setKept({ file, words: w }),
-      (e: Error) => setKept({ file, words: `Not kept: ${e.message}` }),
-    );
+    keep().then(setKept, (e: Error) => setKept({ file, words: `Not kept: ${e.message}`, failed: true }));
   };
-  return words === null ? (
-    <Button label="Keep on its record" tone="next" height={56} onPress={press} testID="keep-log" />
-  ) : (
-    <Words bold live testID="log-kept">
-      {words}
-    </Words>
+  return (
+    <>
+      {mine === null || mine.failed || gone ? (
+        <Button label="Keep on its record" tone="next" height={56} onPress={press} testID="keep-log" />
+      ) : null}
+      {mine === null || gone ? null : (
+        <Words bold live testID="log-kept">
+          {mine.words}
+        </Words>
+      )}
+    </>
   );
 }
 

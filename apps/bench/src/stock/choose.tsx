@@ -67,6 +67,7 @@ export function ChooseSheet({
 }: {
   /** Ids that are chosen already. */
   before: readonly string[];
+  /** Whoever asked closes it. */
   onKeep: (ids: readonly string[]) => void;
   onClose: () => void;
 }) {
@@ -90,15 +91,13 @@ export function ChooseSheet({
     }
     setChosen(next);
   };
-  const keep = () => {
-    onKeep([...chosen]);
-    onClose();
-  };
   return (
     <Sheet
       title="Choose packs"
       onClose={onClose}
-      footer={<Button label={`Keep ${chosen.size}`} tone="next" height={64} onPress={keep} testID="keep-chosen" />}
+      footer={
+        <Button label={`Keep ${chosen.size}`} tone="next" height={64} onPress={() => onKeep([...chosen])} testID="keep-chosen" />
+      }
     >
       <Field label="Tag, code or number" value={search} onChange={setSearch} testID="choose-search" />
       <Row gap={6}>

@@ -179,7 +179,14 @@ export function ChosenCards({ onConsign }: { onConsign: ((ids: readonly string[]
         </>
       ) : null}
       {choosing ? (
-        <ChooseSheet before={ids} onKeep={(all) => dispatch(packsChosen(all))} onClose={() => setChoosing(false)} />
+        <ChooseSheet
+          before={ids}
+          onKeep={(all) => {
+            dispatch(packsChosen(all));
+            setChoosing(false);
+          }}
+          onClose={() => setChoosing(false)}
+        />
       ) : null}
       {open ? <ChosenSheet {...open} on={on} onClose={() => setOpen(null)} /> : null}
     </>

@@ -63,24 +63,18 @@ function PacksCard({ v }: { v: ConsignmentView }) {
   const [all, setAll] = useState(false);
   const may = useMay('consigned') && v.facts.sent === null && v.facts.ended === null;
   const c: Subject = `consignment:${v.facts.id}`;
-  const write = (kind: 'consigned' | 'withdrawn', ids: readonly string[]) =>
-    ids.length === 0
-      ? Promise.resolve()
-      : actions.write(
-          inParts(ids).map((part) => draft(kind, [c, ...part.map((id): Subject => `pack:${id}`)], {})),
-          `${packsWord(ids.length)} ${kind === 'consigned' ? 'added' : 'taken off'}`,
-        );
-  const keep = async (ids: readonly string[]) => {
+  const drafts = (kind: 'consigned' | 'withdrawn', ids: readonly string[]) =>
+    inParts(ids).map((part) => draft(kind, [c, ...part.map((id): Subject => `pack:${id}`)], {}));
+  /** What is added and what is taken off is one act: one undo takes both back. */
+  const keep = (ids: readonly string[]) => {
+    setChoosing(false);
     const now = new Set(v.state.packs);
     const next = new Set(ids);
-    await write(
-      'consigned',
-      ids.filter((id) => !now.has(id)),
-    );
-    await write(
-      'withdrawn',
-      v.state.packs.filter((id) => !next.has(id)),
-    );
+    const on = ids.filter((id) => !now.has(id));
+    const off = v.state.packs.filter((id) => !next.has(id));
+    if (on.length + off.length === 0) return;
+    const words = [on.length > 0 && `${packsWord(on.length)} added`, off.length > 0 && `${packsWord(off.length)} taken off`];
+    void actions.write([...drafts('consigned', on), ...drafts('withdrawn', off)], words.filter(Boolean).join(', '));
   };
   const suspect = v.members.filter((f) => !['sound', 'spent'].includes(conditionOf(f, policy).condition));
   const back = v.facts.destination === 'seller' || v.facts.destination === 'recall';
@@ -108,9 +102,7 @@ function PacksCard({ v }: { v: ConsignmentView }) {
         </Words>
       ) : null}
       {may ? <Button label="Choose packs" height={56} onPress={() => setChoosing(true)} testID="consign-packs" /> : null}
-      {choosing ? (
-        <ChooseSheet before={v.state.packs} onKeep={(ids) => void keep(ids)} onClose={() => setChoosing(false)} />
-      ) : null}
+      {choosing ? <ChooseSheet before={v.state.packs} onKeep={keep} onClose={() => setChoosing(false)} /> : null}
     </Card>
   );
 }

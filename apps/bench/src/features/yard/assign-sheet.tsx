@@ -69,7 +69,12 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
     );
     onClose();
   };
-  if (choosing) return <ChooseSheet before={ids} onKeep={setIds} onClose={() => setChoosing(false)} />;
+  const choose = (all: readonly string[]) => {
+    setIds(all);
+    setChoosing(false);
+  };
+  // Nothing chosen, nothing to place.
+  if (choosing) return <ChooseSheet before={ids} onKeep={choose} onClose={() => (ids.length > 0 ? choose(ids) : onClose())} />;
   return (
     <Sheet
       title="Where to put them"

@@ -6,7 +6,6 @@ import { SIGN_IN_SCHEMA, SWITCH_SCHEMA } from '@gavrel/contract/schemas';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { type Context, Hono } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
-import { bodyLimit } from 'hono/body-limit';
 import { etag } from 'hono/etag';
 import { requestId } from 'hono/request-id';
 import { secureHeaders } from 'hono/secure-headers';
@@ -22,6 +21,7 @@ import { calendarFeed, calendarRoutes } from './routes/calendar';
 import { classifyRoutes } from './routes/classify';
 import { instrumentRoutes } from './routes/instruments';
 import { keptRoutes } from './routes/kept';
+import { atMost } from './routes/limit';
 import { logRoutes } from './routes/log';
 import { operateRoutes } from './routes/operate';
 import { peopleRoutes } from './routes/people';
@@ -70,11 +70,10 @@ function apiRoutes(s: Services, log: Logger): Hono<Env> {
   api.use(observed(s, log), caught(fail), notStored, sameOrigin, slow(s.perMinute, 'Too many requests in a minute'));
 
   // Routes that take more say so themselves: entries, tables, pictures.
-  const small = bodyLimit({
-    maxSize: 100_000,
-    onError: (c) =>
-      answer(c, problem(413, 'too-large', 'The request is larger than 100 kB', 'Send less at once; nothing was stored.')),
-  });
+  const small = atMost(
+    100_000,
+    problem(413, 'too-large', 'The request is larger than 100 kB', 'Send less at once; nothing was stored.'),
+  );
   api.use((c, next) => (LARGE.test(c.req.path) ? next() : small(c, next)));
 
   api.get('/about', async (c) => {

@@ -2,13 +2,13 @@ import { createHash } from 'node:crypto';
 import { type KeptResponse, LOG_TYPE, MAX_PICTURE, type Owner } from '@gavrel/contract';
 import { OWNER_SCHEMA } from '@gavrel/contract/schemas';
 import { type Context, Hono } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import type { Knex } from 'knex';
 import { whyNoLog } from '../kept/log-file';
 import { isPictureType, redrawn } from '../kept/picture';
-import { answer, notFound, problem, ProblemError } from '../problem';
+import { notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { body, type Env, idOf, onlyLead, type Services } from './env';
+import { atMost } from './limit';
 
 const SHA = /^[0-9a-f]{64}$/;
 
@@ -33,14 +33,10 @@ function pictureRoutes(s: Services): Hono<Env> {
     return sha256;
   };
 
-  const limit = bodyLimit({
-    maxSize: MAX_PICTURE,
-    onError: (c) =>
-      answer(
-        c,
-        problem(413, 'too-large', 'The picture is larger than 5 MB', 'Send it smaller; the application shrinks it to 1600 px.'),
-      ),
-  });
+  const limit = atMost(
+    MAX_PICTURE,
+    problem(413, 'too-large', 'The picture is larger than 5 MB', 'Send it smaller; the application shrinks it to 1600 px.'),
+  );
   app.put('/blobs/:sha256', limit, async (c) => {
     writes(c);
     const sha256 = shaOf(c);

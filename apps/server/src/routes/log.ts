@@ -3,7 +3,6 @@ import type { AppendRequest, AppendResponse, EntriesResponse, LogsRequest, Perso
 import { APPEND_SCHEMA, ENTRIES_QUERY, LOGS_SCHEMA, SIGN_SCHEMA } from '@gavrel/contract/schemas';
 import { isHazard } from '@gavrel/core';
 import { Hono, type MiddlewareHandler } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import { streamSSE } from 'hono/streaming';
 import { logsOf, offlineSet } from '../log/offline';
 import { entriesAfter, stored } from '../log/read';
@@ -13,6 +12,7 @@ import { Quota } from '../operate/quota';
 import { answer, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { askingOf, body, type Env, query, type Services } from './env';
+import { atMost } from './limit';
 
 const TOO_MANY = problem(
   429,
@@ -24,14 +24,10 @@ const TOO_MANY = problem(
 /** The one way in, and the ways to follow it. */
 export function logRoutes(s: Services, guessing: MiddlewareHandler<Env>): Hono<Env> {
   const app = new Hono<Env>();
-  const tooLarge = bodyLimit({
-    maxSize: MAX_BODY,
-    onError: (c) =>
-      answer(
-        c,
-        problem(413, 'too-large', 'The request is larger than 2 MB', 'Send the entries in smaller batches; nothing was stored.'),
-      ),
-  });
+  const tooLarge = atMost(
+    MAX_BODY,
+    problem(413, 'too-large', 'The request is larger than 2 MB', 'Send the entries in smaller batches; nothing was stored.'),
+  );
 
   const quota = new Quota(s.quota);
   /** Danger is always taken. Of everything else one person writes so much in an hour; what is more stays on the device until later. */

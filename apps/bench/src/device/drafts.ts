@@ -10,11 +10,14 @@ interface Kept {
 /** How long one lies here, ms, and how many do: nobody comes back to the fortieth. */
 const KEPT_MS = 14 * DAY_MS;
 const MOST = 40;
-/** Typing is written down at its next pause, ms. */
+/** Typing is written down at its next pause, ms, and whoever never pauses is not waited for longer than this. */
 const PAUSE_MS = 300;
+const LONGEST_MS = 1000;
 
 let all = new Map<string, Kept>();
 let writing: ReturnType<typeof setTimeout> | null = null;
+/** Since when something is not written down, ms since 1970. */
+let unwrittenSince = 0;
 
 /** Reads what was begun on this device, before any form is drawn. */
 export async function loadDrafts(now = Date.now()): Promise<void> {
@@ -37,8 +40,12 @@ export function keepBeginning(name: string, value: unknown): void {
   all.delete(name);
   if (value !== undefined) all.set(name, { value, at: Date.now() });
   for (const oldest of all.keys()) if (all.size > MOST) all.delete(oldest);
-  if (writing !== null) clearTimeout(writing);
-  if (value === undefined) write();
+  const now = Date.now();
+  if (writing === null) unwrittenSince = now;
+  else clearTimeout(writing);
+  // A clock that was turned back meanwhile is no reason to wait.
+  const waited = Math.abs(now - unwrittenSince);
+  if (value === undefined || waited >= LONGEST_MS) write();
   else writing = setTimeout(write, PAUSE_MS);
 }
 

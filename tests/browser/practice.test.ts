@@ -62,6 +62,46 @@ test('a first day: offered on the Bench, played by thumb through a reload, looke
   await context.close();
 });
 
+test('a machine: looked at, ruled on, opened and isolated by thumb through a reload; called dead while it is live, it is not', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Tomas');
+  const before = await real(page);
+  const bet = async (word: string) => {
+    await choose(page, word);
+    await choose(page, '90 %');
+    await tap(page, 'practice-bet');
+  };
+  const all = async (acts: readonly string[]) => {
+    for (const a of acts) await tap(page, `do-${a}`);
+  };
+  await page.goto(`${world.base}/practice/open-3`);
+  await see(page, 'do-owner');
+  await all(['owner', 'hands', 'eyes', 'shown']);
+  expect(await textOf(page, 'actions')).toMatch(/agrees to opening.*base steady.*18 %/s);
+  expect(await axe(page)).toEqual([]);
+  await bet('open now');
+  expect(await untilText(page, 'opening-word', /./)).toBe('open now');
+  await all(['off', 'feet', 'map', 'plastic', 'shoulders', 'drain']);
+  expect(await axe(page)).toEqual([]);
+  await page.reload();
+  await untilText(page, 'actions', /under the rear feet/);
+  expect(await untilText(page, 'harm-plastic', /./)).toContain('opened with the charger in');
+  await tap(page, 'do-dead');
+  expect(await untilText(page, 'debrief', /In truth/)).toMatch(/called isolated, and still live: the charger, the outer pack/);
+  expect(await textOf(page, 'way')).toMatch(/unplug the charger.*slide the outer pack off/);
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'practice-again');
+  await all(['owner', 'hands', 'eyes', 'shown', 'unplug']);
+  await bet('open now');
+  await all(['off', 'outer', 'feet', 'map', 'plastic', 'shoulders', 'drain', 'dead']);
+  await untilText(page, 'debrief', /All right.*so it came/s);
+  await tap(page, 'practice-all');
+  await untilText(page, 'scenario-open-3', /all right/);
+  expect(await real(page)).toEqual(before);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('a scenario of somebody else: nonsense is named, a sound file is taken and outlives a reload, and it is played like ours', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-scenario-'));
   const file = (name: string, story: object) => {
@@ -118,7 +158,7 @@ test('by keyboard: what is unsafe ends it and stands first; a real critical pack
   // Once is once, however often it is opened.
   await tap(page, 'practice-all');
   // Who practised before is known to the lead, by name.
-  await untilText(page, 'who-practised', /Wren Adair\s+1 session · 0 with an unsafe act · 0 of 6 grades passed/);
+  await untilText(page, 'who-practised', /Wren Adair\s+1 session · 0 with an unsafe act · 0 of 7 grades passed/);
   await untilText(page, 'scenario-thick-4', /unsafe: 1/);
   await tap(page, 'scenario-thick-4');
   await see(page, 'debrief');

@@ -1,6 +1,6 @@
 import type { Invited, Person, PersonDetail, Practised, PractisedBy, Problem, TrailItem } from '@gavrel/contract';
 import { taggedId, DAY_MS } from '@gavrel/core';
-import { GRADES, SCENARIOS } from '@gavrel/core/practice';
+import { GRADES, WRITTEN } from '@gavrel/core/practice';
 import { inWorkshop, type Running } from '@gavrel/server';
 import { type Bench, Client, closeBench, makeBench, PASS, serveBench, WORKSHOP } from './harness';
 
@@ -314,14 +314,14 @@ describe('practice', () => {
   });
   test('how a written scenario went last is shown however much came after it', async () => {
     const { id, c } = await signedIn('Ola Once');
-    await put(c, [session(SCENARIOS[0]!.id, 1)]);
+    await put(c, [session(WRITTEN[0]!.id, 1)]);
     const { c: busy } = await signedIn('Bo Busy');
     for (let k = 0; k < 5; k++)
       await put(
         busy,
         Array.from({ length: 500 }, (_, i) => session(`endless-plain-${k * 500 + i}`, 100 + i)),
       );
-    expect(await of(id)).toEqual([{ person: id, ...session(SCENARIOS[0]!.id, 1) }]);
+    expect(await of(id)).toEqual([{ person: id, ...session(WRITTEN[0]!.id, 1) }]);
   });
   test('where the policy says so, nobody is trained to assess before every grade is passed; the switch back waits for a second lead', async () => {
     const { id, c } = await signedIn('Gus Grades');
@@ -334,12 +334,12 @@ describe('practice', () => {
       expect.stringContaining(GRADES.join(', ')),
     ]);
     expect((await train('air')).status).toBe(204);
-    const all = SCENARIOS.map((s, i) => session(s.id, i));
+    const all = WRITTEN.map((s, i) => session(s.id, i));
     await put(c, all);
     // Forgotten since: the last time counts.
-    await put(c, [session(SCENARIOS[0]!.id, 9999, { harm: 1 })]);
+    await put(c, [session(WRITTEN[0]!.id, 9999, { harm: 1 })]);
     expect((await train('assess')).status).toBe(422);
-    await put(c, [session(SCENARIOS[0]!.id, 10_000)]);
+    await put(c, [session(WRITTEN[0]!.id, 10_000)]);
     expect((await train('assess')).status).toBe(204);
     await lead.append([lead.entry('policy-set', policy, { assessAfterPractice: false })]);
     const { id: next } = await signedIn('Nel Next');

@@ -1,5 +1,13 @@
 import { type Grade, GRADES } from './scenario';
+import { MACHINES } from './machine/machines';
+import type { MachineScenario } from './machine/session';
+import type { Scenario } from './scenario';
 import { SCENARIOS } from './scenarios';
+
+/** Everything written, packs and machines, by grade. */
+export const WRITTEN: readonly (Scenario | MachineScenario)[] = GRADES.flatMap((g) =>
+  [...SCENARIOS, ...MACHINES].filter((s) => s.grade === g),
+);
 
 /** How a session ended, as far as a grade depends on it. */
 export interface Tried {
@@ -22,7 +30,7 @@ export function gradesPassed(tried: readonly Tried[]): Grade[] {
     if (!before || before.at <= t.at) last.set(t.scenario, t);
   }
   const good = (id: string) => last.get(id)?.found === true && last.get(id)!.harm === 0;
-  return GRADES.filter((g) => SCENARIOS.filter((s) => s.grade === g).every((s) => good(s.id)));
+  return GRADES.filter((g) => WRITTEN.filter((s) => s.grade === g).every((s) => good(s.id)));
 }
 
 /** Grades that are not passed yet. */

@@ -6,13 +6,17 @@ import { Words } from '../../ui/words';
 import { durationWords, wayWords } from './words';
 
 /** What was unsafe: loud, and before anything else. */
-export function HarmList({ harm }: { harm: Debrief['harm'] }) {
+export function HarmList({
+  harm,
+}: {
+  harm: readonly { readonly action: string; readonly words: string; readonly why: string }[];
+}) {
   const t = useTokens();
   return (
     <>
       {harm.map((h) => (
         <View key={h.action} role="alert" style={{ backgroundColor: t.critical, padding: SPACE }} testID={`harm-${h.action}`}>
-          <Words bold color={t.onCritical}>{`Unsafe: ${ACTIONS[h.action].words}`}</Words>
+          <Words bold color={t.onCritical}>{`Unsafe: ${h.words}`}</Words>
           <Words color={t.onCritical}>{h.why}</Words>
         </View>
       ))}
@@ -31,7 +35,7 @@ const betWords = ({ bet }: Session, d: Debrief): string =>
 export function DebriefCard({ session, debrief: d }: { session: Session; debrief: Debrief }) {
   return (
     <Card title={d.full ? 'All right' : 'Looking back'} testID="debrief">
-      <HarmList harm={d.harm} />
+      <HarmList harm={d.harm.map((h) => ({ ...h, words: ACTIONS[h.action].words }))} />
       <Words bold testID="truth">
         {d.truth.length > 0 ? `In truth ${d.truth.join(', and ')}.` : 'In truth nothing is wrong with it.'}
       </Words>

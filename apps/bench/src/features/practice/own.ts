@@ -1,6 +1,6 @@
 import { MAX_SCENARIOS } from '@gavrel/contract';
 import type * as Checks from '@gavrel/contract/schemas';
-import { FAULTS, flawOf, GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
+import { FAULTS, flawOf, PACK_GRADES, type Scenario, SCENARIOS } from '@gavrel/core/practice';
 import type { PracticeRecord } from './record';
 
 /** Names of other people's scenarios begin so: they are never taken for ours. */
@@ -28,7 +28,7 @@ export function readScenarios(
     return none([`This is not JSON: ${(e as Error).message}.`]);
   }
   const list = Array.isArray(said) ? (said as unknown[]) : [said];
-  const wrong = scenarioErrors(list, { grades: GRADES, faults: FAULTS });
+  const wrong = scenarioErrors(list, { grades: PACK_GRADES, faults: FAULTS });
   if (wrong.length > 0) return none(wrong.map((e) => e.detail));
   const scenarios = list as Scenario[];
   const flawed = scenarios.flatMap((s) => {

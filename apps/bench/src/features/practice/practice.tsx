@@ -1,5 +1,5 @@
 import { localDay } from '@gavrel/core';
-import { DIFFICULTIES, type Difficulty, endless, GRADES, SCENARIOS } from '@gavrel/core/practice';
+import { GRADES, WRITTEN } from '@gavrel/core/practice';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { saveFile } from '../../device/picture';
@@ -15,16 +15,10 @@ import { BetsCard } from './bets-card';
 import { OwnCard } from './own-card';
 import { recordPaper } from './record-paper';
 import { openScenario, ScenarioRow } from './scenario-row';
-import { brierOf, calibrationOf, lastOf, nextScenario, practiceCsv, seedOf } from './record';
+import { brierOf, calibrationOf, lastOf, nextScenario, practiceCsv } from './record';
 import { useRecord } from './use-record';
+import { UnwrittenCard } from './unwritten-card';
 import { WorkshopCard } from './workshop-card';
-
-/** Where what is wrong is found. */
-const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
-  plain: 'to be seen',
-  measured: 'to be measured',
-  subtle: 'well hidden',
-};
 
 /** What was practised, and what to practise next. */
 export function Practice() {
@@ -38,12 +32,12 @@ export function Practice() {
   const paper = () => recordPaper(record.played, person?.name ?? '', session?.workshop.name ?? '', localDay(zone, new Date()));
   const next = nextScenario(record, new Date());
   const calibration = calibrationOf(record.played);
-  const done = SCENARIOS.filter((s) => lastOf(record, s.id)?.full).length;
+  const done = WRITTEN.filter((s) => lastOf(record, s.id)?.full).length;
   const about = (
     <>
       {calibration.length > 0 ? <BetsCard calibration={calibration} brier={brierOf(record.played)} /> : null}
       {person?.role === 'lead' ? <WorkshopCard /> : null}
-      <Words bold testID="practice-done">{`${done} of ${SCENARIOS.length} all right the last time`}</Words>
+      <Words bold testID="practice-done">{`${done} of ${WRITTEN.length} all right the last time`}</Words>
       {record.played.length > 0 ? (
         <Row>
           <Button
@@ -64,24 +58,10 @@ export function Practice() {
       {trouble ? <Words bold>{trouble}</Words> : null}
     </>
   );
-  const unwritten = (
-    <Card title="A pack nobody wrote a story for">
-      <Row>
-        {DIFFICULTIES.map((d) => (
-          <Button
-            key={d}
-            label={DIFFICULTY_WORDS[d]}
-            height={56}
-            onPress={() => openScenario(endless(seedOf(new Date()), d))}
-            testID={`practice-${d}`}
-          />
-        ))}
-      </Row>
-    </Card>
-  );
+  const unwritten = <UnwrittenCard />;
   const own = <OwnCard record={record} change={change} />;
   const written = GRADES.map((grade) => {
-    const all = SCENARIOS.filter((s) => s.grade === grade);
+    const all = WRITTEN.filter((s) => s.grade === grade);
     return (
       <Card key={grade} title={`${grade[0]!.toUpperCase()}${grade.slice(1)}`} right={<Figures>{all.length}</Figures>}>
         {all.map((s) => (

@@ -20,6 +20,7 @@ import {
   practiceCsv,
   type PracticeRecord,
   scenarioOf,
+  endOfPack,
   withSession,
 } from './record';
 import { durationWords } from './words';
@@ -34,7 +35,7 @@ const played = (s: (typeof SCENARIOS)[number], actions: readonly Action[]): Sess
   return placeBet(done, { condition: rulingOf(done).judgement.condition, sure: 0.9 });
 };
 const after = (r: PracticeRecord, s: Session, at: number): PracticeRecord =>
-  withSession(r, s, debrief(s), new Date(at - 60_000).toISOString(), new Date(at));
+  withSession(r, endOfPack(s, debrief(s)), new Date(at - 60_000).toISOString(), new Date(at));
 
 test('what went wrong comes back sooner than what went right, and before anything new', () => {
   const good = after(NOTHING_YET, played(first, first.expert), T0);

@@ -1,6 +1,17 @@
 import type { Practised } from '@gavrel/contract';
 import { writeList } from '@gavrel/core/batch';
-import { type Debrief, DIFFICULTIES, endless, type Scenario, SCENARIOS, type Session } from '@gavrel/core/practice';
+import {
+  type Debrief,
+  DIFFICULTIES,
+  endless,
+  endlessMachine,
+  type MachineDebrief,
+  type MachineScenario,
+  type MachineSession,
+  type Scenario,
+  type Session,
+  WRITTEN,
+} from '@gavrel/core/practice';
 import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
 
 /** When a written scenario comes back; dates as ISO 8601. */
@@ -26,31 +37,42 @@ const cardOf = (k: Kept | undefined): Card =>
     ? ({ ...k, due: new Date(k.due), last_review: k.last_review ? new Date(k.last_review) : undefined } as Card)
     : createEmptyCard();
 
+/** How a session ended, of a pack or a machine. */
+export type Ended = Omit<Practised, 'begun' | 'at'>;
+
+export const endOfPack = (s: Session, d: Debrief): Ended => ({
+  scenario: s.scenario.id,
+  full: d.full,
+  harm: d.harm.length,
+  found: d.found,
+  bet: s.bet && { sure: s.bet.sure, right: s.bet.condition === d.ruled },
+});
+
+export const endOfMachine = (s: MachineSession, d: MachineDebrief): Ended => ({
+  scenario: s.scenario.id,
+  full: d.full,
+  harm: d.harm.length,
+  found: d.found,
+  bet: s.bet && { sure: s.bet.sure, right: d.right === true },
+});
+
 /** Harm, or a danger not found, begins again; all else by how much was right. */
-const gradeOf = (d: Debrief): Grade => (d.harm.length > 0 || !d.found ? Rating.Again : d.full ? Rating.Good : Rating.Hard);
+const gradeOf = (d: Ended): Grade => (d.harm > 0 || !d.found ? Rating.Again : d.full ? Rating.Good : Rating.Hard);
 
 /**
  * Writes down how a session ended, and when its scenario comes back. What ended twice, by two taps or in two tabs, counts once.
  * @param begun when it began, ISO 8601 UTC.
  */
-export function withSession(r: PracticeRecord, s: Session, d: Debrief, begun: string, now: Date): PracticeRecord {
-  const { id } = s.scenario;
+export function withSession(r: PracticeRecord, ended: Ended, begun: string, now: Date): PracticeRecord {
+  const id = ended.scenario;
   if (r.played.some((p) => p.scenario === id && p.begun === begun)) return r;
-  const one: Practised = {
-    scenario: id,
-    begun,
-    at: now.toISOString(),
-    full: d.full,
-    harm: d.harm.length,
-    found: d.found,
-    bet: s.bet && { sure: s.bet.sure, right: s.bet.condition === d.ruled },
-  };
+  const one: Practised = { ...ended, begun, at: now.toISOString() };
   const played = [...r.played, one].slice(-MOST);
-  if (!SCENARIOS.some((x) => x.id === id)) return { ...r, played };
+  if (!WRITTEN.some((x) => x.id === id)) return { ...r, played };
   const before = cardOf(r.cards[id]);
   // A clock that was turned back does not unlearn anything.
   const at = before.last_review && before.last_review > now ? before.last_review : now;
-  const { card } = scheduler.next(before, at, gradeOf(d));
+  const { card } = scheduler.next(before, at, gradeOf(ended));
   return { ...r, played, cards: { ...r.cards, [id]: JSON.parse(JSON.stringify(card)) as Kept } };
 }
 
@@ -59,22 +81,24 @@ export const lastOf = (r: PracticeRecord, id: string): Practised | undefined =>
   [...r.played].reverse().find((p) => p.scenario === id);
 
 /** What to practise now: what comes back and is due, the longest due first; then what was not tried; then anything. */
-export function nextScenario(r: PracticeRecord, now: Date): Scenario {
-  const due = SCENARIOS.filter((s) => r.cards[s.id] && Date.parse(r.cards[s.id]!.due) <= now.getTime());
+export function nextScenario(r: PracticeRecord, now: Date): Scenario | MachineScenario {
+  const due = WRITTEN.filter((s) => r.cards[s.id] && Date.parse(r.cards[s.id]!.due) <= now.getTime());
   const [longest] = [...due].sort((a, b) => Date.parse(r.cards[a.id]!.due) - Date.parse(r.cards[b.id]!.due));
-  return longest ?? SCENARIOS.find((s) => !r.cards[s.id]) ?? endless(seedOf(now), 'subtle');
+  return longest ?? WRITTEN.find((s) => !r.cards[s.id]) ?? endless(seedOf(now), 'subtle');
 }
 
 /** A pack of its own for every moment. */
 export const seedOf = (now: Date): number => Math.floor(now.getTime() / 1000) % 1_000_000_007;
 
 /** The scenario of an address; null where nobody wrote one of that name. @param own of other people's. */
-export function scenarioOf(id: string, own: readonly Scenario[] = []): Scenario | null {
+export function scenarioOf(id: string, own: readonly Scenario[] = []): Scenario | MachineScenario | null {
+  const [, machine] = /^machine-(\d{1,10})$/.exec(id) ?? [];
+  if (machine !== undefined) return endlessMachine(Number(machine));
   const [, hard, seed] = /^endless-([a-z]+)-(\d{1,10})$/.exec(id) ?? [];
   const difficulty = DIFFICULTIES.find((d) => d === hard);
   return difficulty && seed !== undefined
     ? endless(Number(seed), difficulty)
-    : ([...SCENARIOS, ...own].find((s) => s.id === id) ?? null);
+    : ([...WRITTEN, ...own].find((s) => s.id === id) ?? null);
 }
 
 /** How often one was right where one said to be so sure. */

@@ -1,5 +1,5 @@
 import { type Interval, parseDigits, value } from '@gavrel/core';
-import { BadLog, measureLog, type Rated, readLog } from '@gavrel/core/discharge';
+import { BadLog, measureLog, phasesOf, type Rated, readLog } from '@gavrel/core/discharge';
 import { Trouble } from './common';
 import { inputText } from './input';
 
@@ -36,7 +36,9 @@ export function main(args: readonly string[], write: (text: string) => void): vo
   const files = args.filter((_a, i) => !['--rated', '--cells'].includes(args[i - 1] ?? '') || i === 0);
   try {
     const log = readLog(inputText(files, 'log'));
-    const r = measureLog(log, rated === undefined ? {} : ratedOf(rated), cells === undefined ? undefined : Number(cells));
+    const series = cells === undefined ? undefined : Number(cells);
+    const r = measureLog(log, rated === undefined ? {} : ratedOf(rated), series);
+    const phases = phasesOf(log, r, series === undefined ? null : { series, curves: [], families: [] });
     const told = {
       ...r,
       capacityAh: pair(r.capacityAh),
@@ -47,6 +49,11 @@ export function main(args: readonly string[], write: (text: string) => void): vo
       fullCycles: pair(r.fullCycles),
       meanAmperes: digits(r.meanAmperes),
       healthPercent: pair(r.healthPercent),
+      charging: phases.charging && {
+        constantCurrentHours: digits(phases.charging.constantCurrent),
+        constantVoltageHours: digits(phases.charging.constantVoltage),
+      },
+      restDriftMillivolts: pair(phases.restDrift),
     };
     write(`${JSON.stringify(told)}\n`);
   } catch (e) {

@@ -1,5 +1,6 @@
 export * from './compare';
 export * from './measure';
+export * from './phases';
 export * from './read';
 export * from './record';
 export * from './thin';

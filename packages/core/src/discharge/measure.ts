@@ -3,11 +3,11 @@ import type { Interval } from '../quantity/interval';
 import type { DischargeLog } from './read';
 
 /** What the instrument is taken to be off by where nobody says: gain of amperes and volts, offset A. Common practice, no source. */
-const ACCURACY = { gain: 0.01, voltsGain: 0.005, offset: 0.005 } as const;
+export const ACCURACY = { gain: 0.01, voltsGain: 0.005, offset: 0.005 } as const;
 /** A pause longer than so many sampling intervals, or than so many seconds where rows lie closer, is a gap. */
 const GAP = { intervals: 3, seconds: 60 } as const;
 /** Below this part of the largest current the pack is at rest. */
-const REST = 0.02;
+export const REST = 0.02;
 
 export interface LogResult {
   readonly rows: number;
@@ -53,7 +53,7 @@ function samplingOf(seconds: Float64Array): number {
 }
 
 /** Largest current by its size, of the ordinary ones: a spike of one row is none. */
-function loadOf(amperes: Float64Array): number {
+export function loadOf(amperes: Float64Array): number {
   const sizes = Float64Array.from(sampled(amperes.length, (i) => Math.abs(amperes[i]!))).sort();
   return sizes[Math.floor(sizes.length * 0.98)]!;
 }
@@ -98,7 +98,7 @@ function celsiusOf({ celsius }: DischargeLog): Interval | null {
 }
 
 /** Standard uncertainties that an interval of this file spans to either side. */
-const COVERAGE = 2;
+export const COVERAGE = 2;
 
 /**
  * A resistance measured at other temperatures as it would be at 25 °C: the hull over the temperatures of the log and over what is usual of

@@ -1,5 +1,13 @@
 import { type PackFacts, type Ruling, value } from '@gavrel/core';
-import { atSteps, type Compared, compareLogs, type LogResult, type Point, type Rated } from '@gavrel/core/discharge';
+import {
+  atSteps,
+  type Compared,
+  compareLogs,
+  type LogPhases,
+  type LogResult,
+  type Point,
+  type Rated,
+} from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
@@ -31,6 +39,18 @@ export const logLines = (r: LogResult): readonly (readonly [string, string])[] =
   ...(r.resistance25Ohm ? ([['resistance at 25 °C', span(r.resistance25Ohm, 3, 'Ω')]] as const) : []),
   ...(r.celsius ? ([['temperature', span(r.celsius, 0, '°C')]] as const) : []),
   ['mean current', `${r.meanAmperes.toFixed(3)} A`],
+];
+
+/** What its rests and phases say. */
+const phaseLines = ({ restCapacityAh, charging, restDrift }: LogPhases): readonly (readonly [string, string])[] => [
+  ...(restCapacityAh ? ([['capacity, by its two rests', span(restCapacityAh, 2, 'Ah')]] as const) : []),
+  ...(charging
+    ? ([
+        ['at constant current', `${charging.constantCurrent.toFixed(2)} h`],
+        ['at constant voltage', `${charging.constantVoltage.toFixed(2)} h`],
+      ] as const)
+    : []),
+  ...(restDrift ? ([['loss at rest, a day and cell', span(restDrift, 1, 'mV')]] as const) : []),
 ];
 
 /** Points along the hours of a drawing. */
@@ -152,7 +172,9 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
     setFirst(before);
     if (chosen.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
     setAnswer({ kind: 'progress', rows: 0 });
-    ask({ text: await chosen.text(), rated, cells: ruling.shipping.series ?? null });
+    const { series } = ruling.shipping;
+    const { curves, families } = ruling.judgement.nature;
+    ask({ text: await chosen.text(), rated, cells: series === undefined ? null : { series, curves, families } });
   };
   return (
     <Card title="Discharge log" testID="card-log">
@@ -173,7 +195,7 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
       <Asked words={answer?.kind === 'trouble' ? answer.words : null} />
       {answer?.kind === 'done' ? (
         <>
-          {logLines(answer.result).map(([name, figure]) => (
+          {[...logLines(answer.result), ...phaseLines(answer.phases)].map(([name, figure]) => (
             <Row key={name} style={{ justifyContent: 'space-between' }}>
               <Words>{name}</Words>
               <Figures bold>{figure}</Figures>

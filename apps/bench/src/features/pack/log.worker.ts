@@ -1,14 +1,25 @@
-import { type LogResult, measureLog, type Point, type Rated, readLog, thinned } from '@gavrel/core/discharge';
+import {
+  type Cells,
+  type LogPhases,
+  type LogResult,
+  measureLog,
+  phasesOf,
+  type Point,
+  type Rated,
+  readLog,
+  thinned,
+} from '@gavrel/core/discharge';
 
 export interface Order {
   readonly text: string;
   readonly rated: Rated;
-  readonly cells: number | null;
+  /** Null: how many are in series is not known. */
+  readonly cells: Cells | null;
 }
 
 export type Answer =
   | { readonly kind: 'progress'; readonly rows: number }
-  | { readonly kind: 'done'; readonly result: LogResult; readonly curve: readonly Point[] }
+  | { readonly kind: 'done'; readonly result: LogResult; readonly phases: LogPhases; readonly curve: readonly Point[] }
   | { readonly kind: 'trouble'; readonly words: string };
 
 /** Points of the drawing. */
@@ -16,10 +27,10 @@ const POINTS = 40;
 
 function work({ text, rated, cells }: Order, say: (a: Answer) => void): void {
   const log = readLog(text, (rows) => say({ kind: 'progress', rows }));
-  const result = measureLog(log, rated, cells ?? undefined);
+  const result = measureLog(log, rated, cells?.series);
   const from = log.seconds[0]!;
   const curve = thinned(log.seconds, log.volts, POINTS).map((p) => ({ x: (p.x - from) / 3600, y: p.y }));
-  say({ kind: 'done', result, curve });
+  say({ kind: 'done', result, phases: phasesOf(log, result, cells), curve });
 }
 
 self.onmessage = (e: MessageEvent<Order>) => {

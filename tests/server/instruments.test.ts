@@ -107,6 +107,16 @@ test('two who ask at once do not read half of each other’s lines; a flood of b
   const id = await instrument('meter', standIns.get('meter')!.port);
   const both = await Promise.all([read(id), read(id, lead)]);
   expect(both.map((r) => r.status).sort()).toEqual([200, 409]);
+  // The same thing under another name, by way of another server.
+  const other = await serveBench(bench);
+  const there = await Client.signIn(other.port, bench.people.tech);
+  const twin = await instrument('meter', standIns.get('meter')!.port);
+  const twice = await Promise.all([read(id), read(twin, there)]);
+  expect(twice.map((r) => [r.status, r.said.detail ?? '']).sort()).toEqual([
+    [200, ''],
+    [409, expect.stringMatching(/Somebody is reading it/)],
+  ]);
+  await other.stop();
   const flood = createServer((s) => {
     s.on('error', () => undefined);
     s.write('9'.repeat(500_000));

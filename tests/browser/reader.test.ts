@@ -145,6 +145,40 @@ test('a plate from a picture at intake: serial and model are offered with their 
   await context.close();
 });
 
+test('the report number of a test summary from a picture; what was ticked outlives Escape and a reload', async () => {
+  const summary = await pictured(
+    'summary.png',
+    '<p style="font-size:34px">Lithium Battery Test Summary<p>Report No. QTL-26-40817<p>UN 38.3 T.1 to T.8 passed',
+  );
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-packs');
+  await type(page, 'search', 'TH-138');
+  await tap(page, 'pack-TH-138');
+  await tap(page, 'summary');
+  await tap(page, 'read-test-summary-picture');
+  await give(page, 'read-picture', summary);
+  await page.waitForSelector('[data-testid^="take-report-"][data-testid$="QTL-26-40817"]', { timeout: 60_000 });
+  const id = await page.$eval(
+    '[data-testid^="take-report-"][data-testid$="QTL-26-40817"]',
+    (e) => (e as HTMLElement).dataset.testid!,
+  );
+  await tap(page, id);
+  expect(await axe(page)).toEqual([]);
+  const value = () => page.$eval(byId('summary-report'), (e) => (e as HTMLInputElement).value);
+  expect(await value()).toMatch(/QTL-26-40817$/);
+  const before = await value();
+  await page.keyboard.press('Escape');
+  await page.waitForFunction(() => !document.querySelector('[data-testid="summary-report"]'));
+  await page.reload();
+  await tap(page, 'summary');
+  await see(page, 'summary-report');
+  expect(await value()).toBe(before);
+  expect(await textOf(page, 'keep-summary')).toMatch(/of 10/);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('WebAssembly may run where labels are read, and in no page; what the reader needs is not part of the first load', async () => {
   const policyOf = async (path: string) => (await fetch(world.base + path)).headers.get('content-security-policy')!;
   expect(await policyOf('/reader/reader.js')).toMatch(/script-src 'self' 'wasm-unsafe-eval';/);

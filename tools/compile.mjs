@@ -17,6 +17,7 @@ const ENTRIES = [
   'tools/classify-worker.ts',
   'tools/practice-worker.ts',
   'apps/server/src/classify/worker.ts',
+  'apps/server/src/log/due-worker.ts',
   'apps/server/src/projection/refresh-worker.ts',
 ];
 /** Pieces of an earlier version stay this long for a server that still runs it, ms. */

@@ -1,6 +1,6 @@
 import type { Due } from '@gavrel/core';
 import ICAL from 'ical.js';
-import { calendarOf } from '../../apps/server/src/routes/calendar';
+import { calendarOf } from '../../apps/server/src/log/calendar';
 
 // What we write is read by another iCalendar library (ical.js), RFC 5545.
 const NOW = new Date('2026-11-25T12:00:00.000Z');

@@ -174,3 +174,23 @@ test('passphrases and tokens are stored only as hashes', async () => {
   expect(text).toContain('$argon2id$');
   expect(text).not.toContain('seven quiet herons');
 });
+
+test('what thousands of packs owe is told by a thread as by the server itself, and danger goes in meanwhile', async () => {
+  const before = await tech.get<Due[]>('/due');
+  const tags = Array.from({ length: 2100 }, (_, i) => `HEAP-${i}`);
+  for (let from = 0; from < tags.length; from += 300) {
+    const part = tags
+      .slice(from, from + 300)
+      .map((tag) => tech.entry('pack-added', [`pack:${id('pack', tag)}`], { tag, use: 'spare' }));
+    expect((await tech.append(part)).filter((r) => r.status !== 'accepted')).toEqual([]);
+  }
+  const smoke = tech.entry('finding-recorded', [`pack:${id('pack', 'HEAP-7')}`], { code: 'smoke' });
+  const [after, appended] = await Promise.all([tech.get<Due[]>('/due'), tech.append([smoke])]);
+  expect(appended[0]).toMatchObject({ status: 'accepted' });
+  const heap = after.filter((d) => /Place \d+ packs|HEAP/.test(d.title));
+  // One of them may have begun to smoke before the list was made.
+  const grouped = Math.max(...heap.map((d) => Number(/Place (\d+) packs/.exec(d.title)?.[1] ?? 0)));
+  expect(grouped).toBeGreaterThanOrEqual(2099);
+  const rest = (all: readonly Due[]) => all.filter((d) => !heap.includes(d) && !/HEAP/.test(d.title));
+  expect(rest(after)).toEqual(rest(before));
+});

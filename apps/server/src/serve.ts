@@ -7,6 +7,7 @@ import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
 import { classifyPool } from './classify/pool';
+import { duePool } from './log/due';
 import { News } from './log/news';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
@@ -93,6 +94,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     workshop,
     writer,
     classify: classifyPool(),
+    dues: duePool(),
     refresher,
     streams,
     metrics,
@@ -128,6 +130,7 @@ export async function start(o: ServeOptions): Promise<Running> {
       await closed;
       clearTimeout(cut);
       await services.classify.close({ force: true });
+      await services.dues.close({ force: true });
       await refresher.stop();
       metrics.clear();
       await db.destroy();

@@ -1,18 +1,10 @@
-import {
-  type ConsignmentFacts,
-  type Due,
-  type IncidentFacts,
-  type JobFacts,
-  localDay,
-  type NotebookFacts,
-  type PackOwed,
-  type PlaceFacts,
-  workshopDues,
-} from '@gavrel/core';
+import type { ConsignmentFacts, IncidentFacts, JobFacts, NotebookFacts, PlaceFacts } from '@gavrel/core';
 import type { Knex } from 'knex';
-import type { WorkshopRow } from '../store/workshop';
+import { Piscina } from 'piscina';
+import type { Services } from '../routes/env';
+import { runnable } from '../runnable';
 import { inWorkshop } from '../store/db';
-import type { PolicyLog } from './policy';
+import makeDues, { type DueTask } from './due-worker';
 
 /** Jobs that owe something, or whose machine does, with those machines: what is done for good is not read. */
 async function owing(trx: Knex.Transaction, workshop: string): Promise<{ jobs: JobFacts[]; notebooks: NotebookFacts[] }> {
@@ -37,30 +29,47 @@ async function owing(trx: Knex.Transaction, workshop: string): Promise<{ jobs: J
   return { jobs: jobs.map((j) => j.facts), notebooks: [...machines, ...others].map((m) => m.facts) };
 }
 
-/** Everything due in the workshop, as every device shows it. */
-export async function dues(
-  db: Knex,
-  { id: workshop, zone }: Pick<WorkshopRow, 'id' | 'zone'>,
-  policyLog: PolicyLog,
+/** Threads for the lists of large workshops; one starts with the first of them. */
+export type DuePool = Piscina<DueTask, string>;
+const WORKER = runnable('apps/server/src/log/due-worker.ts');
+const IDLE_MS = 60_000;
+export const duePool = (): DuePool =>
+  new Piscina<DueTask, string>({
+    filename: WORKER.file,
+    execArgv: WORKER.execArgv,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: IDLE_MS,
+  });
+
+/** From so many packs that owe something on, the list is made in a thread: whoever reports danger meanwhile does not wait for it. */
+const MANY = 2000;
+
+/** Everything due in the workshop, as every device shows it: as JSON, or as a calendar. */
+export async function duesText(
+  s: Pick<Services, 'db' | 'workshop' | 'writer' | 'dues'>,
+  as: DueTask['as'],
   now: Date,
-): Promise<Due[]> {
-  return inWorkshop(db, workshop, async (trx) => {
-    const policy = await policyLog.of(trx);
+): Promise<string> {
+  const { id: workshop } = s.workshop;
+  const { task, many } = await inWorkshop(s.db, workshop, async (trx) => {
+    const policy = await s.writer.policy.of(trx);
     const facts = async <F>(table: string): Promise<F[]> =>
       (await trx(table).where('workshop_id', workshop).select('facts')).map((r: { facts: F }) => r.facts);
-    const packs: { owed: PackOwed }[] = await trx('pack_daily')
-      .where('workshop_id', workshop)
-      .whereNotNull('owed')
-      .select('owed');
-    const { jobs, notebooks } = await owing(trx, workshop);
+    // As text, unread: of a hundred thousand packs reading it is most of the work.
+    const { rows } = await trx.raw<{ rows: { n: string; packs: string }[] }>(
+      `select count(*) as n, coalesce(json_agg(owed), '[]')::text as packs from pack_daily where workshop_id = ? and owed is not null`,
+      [workshop],
+    );
+    const { n, packs } = rows[0]!;
     const owed = {
-      packs: packs.map((r) => r.owed),
-      jobs,
-      notebooks,
+      ...(await owing(trx, workshop)),
       places: await facts<PlaceFacts>('places'),
       incidents: await facts<IncidentFacts>('incidents'),
       consignments: await facts<ConsignmentFacts>('consignments'),
     };
-    return workshopDues(owed, policy, now, (iso) => localDay(zone, new Date(iso)));
+    const { name, zone } = s.workshop;
+    return { task: { as, packs, owed, policy, now: now.toISOString(), name, zone } satisfies DueTask, many: Number(n) > MANY };
   });
+  return many ? s.dues.run(task) : makeDues(task);
 }

@@ -8,6 +8,7 @@ import type Joi from 'joi';
 import type { Knex } from 'knex';
 import { checkedJson, notJson } from '../checked';
 import type { ClassifyPool } from '../classify/pool';
+import type { DuePool } from '../log/due';
 import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
@@ -26,6 +27,7 @@ export interface Services {
   readonly workshop: WorkshopRow;
   readonly writer: Writer;
   readonly classify: ClassifyPool;
+  readonly dues: DuePool;
   readonly refresher: Refresher;
   readonly streams: Streams;
   readonly metrics: Metrics;

@@ -2,7 +2,7 @@ import type { PackResponse } from '@gavrel/contract';
 import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
 import { entriesFor, gather, type JobFacts, localDay, type NotebookFacts, type PackFacts, rule } from '@gavrel/core';
 import { Hono } from 'hono';
-import { dues } from '../log/due';
+import { duesText } from '../log/due';
 import { notFound } from '../problem';
 import { sqlPort } from '../projection/sql-port';
 import { inWorkshop } from '../store/db';
@@ -73,6 +73,6 @@ export function readRoutes(s: Services): Hono<Env> {
     ),
   );
 
-  app.get('/due', async (c) => c.json(await dues(s.db, s.workshop, s.writer.policy, new Date())));
+  app.get('/due', async (c) => c.body(await duesText(s, 'json', new Date()), 200, { 'content-type': 'application/json' }));
   return app;
 }

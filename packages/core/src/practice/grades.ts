@@ -1,12 +1,14 @@
 import { type Grade, GRADES } from './scenario';
 import { MACHINES } from './machine/machines';
-import type { MachineScenario } from './machine/session';
+import { SHIPMENTS } from './shipment/shipments';
+import type { StagedScenario } from './staged/scenario';
 import type { Scenario } from './scenario';
 import { SCENARIOS } from './scenarios';
+import { STORES } from './yard/stores';
 
-/** Everything written, packs and machines, by grade. */
-export const WRITTEN: readonly (Scenario | MachineScenario)[] = GRADES.flatMap((g) =>
-  [...SCENARIOS, ...MACHINES].filter((s) => s.grade === g),
+/** Everything written, by grade. */
+export const WRITTEN: readonly (Scenario | StagedScenario)[] = GRADES.flatMap((g) =>
+  [...SCENARIOS, ...MACHINES, ...STORES, ...SHIPMENTS].filter((s) => s.grade === g),
 );
 
 /** How a session ended, as far as a grade depends on it. */

@@ -141,7 +141,7 @@ function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Da
   return out;
 }
 
-function wordOf(c: Classified): CellWord {
+export function cellWord(c: Classified): CellWord {
   switch (c.outcome) {
     case 'allowed':
       return c.condition === 'damaged' ? 'as damaged' : 'yes';
@@ -206,7 +206,7 @@ export function matrix(
     const known = lying.get(placement)!;
     return purpose === 'use' ? known : preparedFor(known, purpose);
   };
-  const cell = (route: AskedRoute, result: Classified): Cell => ({ ...route, word: wordOf(result), result });
+  const cell = (route: AskedRoute, result: Classified): Cell => ({ ...route, word: cellWord(result), result });
   // What contradicts itself is told in its own words and figures.
   const plain = pack.rivals.length === 0 && PLACEMENTS.every((p) => lying.get(p)!.contradictions.length === 0);
   if (!plain) return routes.map((route) => cell(route, classifyPrepared(as(route), routeOn(route.mode, region, on))));

@@ -5,11 +5,13 @@ import {
   DIFFICULTIES,
   endless,
   endlessMachine,
-  type MachineDebrief,
-  type MachineScenario,
-  type MachineSession,
+  endlessShipment,
+  endlessStore,
   type Scenario,
   type Session,
+  type StagedDebrief,
+  type StagedScenario,
+  type StagedSession,
   WRITTEN,
 } from '@gavrel/core/practice';
 import { type Card, createEmptyCard, fsrs, type Grade, Rating } from 'ts-fsrs';
@@ -37,7 +39,7 @@ const cardOf = (k: Kept | undefined): Card =>
     ? ({ ...k, due: new Date(k.due), last_review: k.last_review ? new Date(k.last_review) : undefined } as Card)
     : createEmptyCard();
 
-/** How a session ended, of a pack or a machine. */
+/** How a session ended. */
 export type Ended = Omit<Practised, 'begun' | 'at'>;
 
 export const endOfPack = (s: Session, d: Debrief): Ended => ({
@@ -48,8 +50,8 @@ export const endOfPack = (s: Session, d: Debrief): Ended => ({
   bet: s.bet && { sure: s.bet.sure, right: s.bet.condition === d.ruled },
 });
 
-export const endOfMachine = (s: MachineSession, d: MachineDebrief): Ended => ({
-  scenario: s.scenario.id,
+export const endOfStaged = (scenario: string, s: StagedSession, d: StagedDebrief): Ended => ({
+  scenario,
   full: d.full,
   harm: d.harm.length,
   found: d.found,
@@ -81,7 +83,7 @@ export const lastOf = (r: PracticeRecord, id: string): Practised | undefined =>
   [...r.played].reverse().find((p) => p.scenario === id);
 
 /** What to practise now: what comes back and is due, the longest due first; then what was not tried; then anything. */
-export function nextScenario(r: PracticeRecord, now: Date): Scenario | MachineScenario {
+export function nextScenario(r: PracticeRecord, now: Date): Scenario | StagedScenario {
   const due = WRITTEN.filter((s) => r.cards[s.id] && Date.parse(r.cards[s.id]!.due) <= now.getTime());
   const [longest] = [...due].sort((a, b) => Date.parse(r.cards[a.id]!.due) - Date.parse(r.cards[b.id]!.due));
   return longest ?? WRITTEN.find((s) => !r.cards[s.id]) ?? endless(seedOf(now), 'subtle');
@@ -91,9 +93,10 @@ export function nextScenario(r: PracticeRecord, now: Date): Scenario | MachineSc
 export const seedOf = (now: Date): number => Math.floor(now.getTime() / 1000) % 1_000_000_007;
 
 /** The scenario of an address; null where nobody wrote one of that name. @param own of other people's. */
-export function scenarioOf(id: string, own: readonly Scenario[] = []): Scenario | MachineScenario | null {
-  const [, machine] = /^machine-(\d{1,10})$/.exec(id) ?? [];
-  if (machine !== undefined) return endlessMachine(Number(machine));
+export function scenarioOf(id: string, own: readonly Scenario[] = []): Scenario | StagedScenario | null {
+  const [, kind, of] = /^(machine|shipment|place)-(\d{1,10})$/.exec(id) ?? [];
+  if (of !== undefined)
+    return { machine: endlessMachine, shipment: endlessShipment, place: endlessStore }[kind as 'machine'](Number(of));
   const [, hard, seed] = /^endless-([a-z]+)-(\d{1,10})$/.exec(id) ?? [];
   const difficulty = DIFFICULTIES.find((d) => d === hard);
   return difficulty && seed !== undefined

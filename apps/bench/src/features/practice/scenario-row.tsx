@@ -1,4 +1,4 @@
-import type { MachineScenario, Scenario } from '@gavrel/core/practice';
+import type { Scenario, StagedScenario } from '@gavrel/core/practice';
 import { router } from 'expo-router';
 import { Pressable } from 'react-native';
 import { SPACE, useTokens } from '../../theme';
@@ -9,7 +9,7 @@ import { playedWords } from './words';
 export const openScenario = (s: Pick<Scenario, 'id'>) => router.push(`/practice/${s.id}`);
 
 /** A scenario, how it went last, and whether it comes back. */
-export function ScenarioRow({ scenario, record }: { scenario: Scenario | MachineScenario; record: PracticeRecord }) {
+export function ScenarioRow({ scenario, record }: { scenario: Scenario | StagedScenario; record: PracticeRecord }) {
   const t = useTokens();
   const last = lastOf(record, scenario.id);
   const due = record.cards[scenario.id] && Date.parse(record.cards[scenario.id]!.due) <= Date.now();

@@ -5,12 +5,12 @@ import { Button } from '../../ui/buttons';
 import { Column } from '../../ui/frame';
 import { Words } from '../../ui/words';
 import { PracticeBand } from './band';
-import { MachineSession } from './machine-session';
 import { PackSession } from './pack-session';
 import { scenarioOf } from './record';
+import { StagedSession } from './staged-session';
 import { useRecord } from './use-record';
 
-/** One scenario, from its story to the look back. @param id of the scenario, or "endless-" or "machine-" and a seed. */
+/** One scenario, from its story to the look back. @param id of the scenario, or "endless-" "machine-", "shipment-" or "place-" and a seed. */
 export function PracticeSession({ id }: { id: string }) {
   const [record] = useRecord();
   const own = record?.own;
@@ -25,10 +25,10 @@ export function PracticeSession({ id }: { id: string }) {
           <Words>No scenario is called that.</Words>
           <Button label="All of practice" tone="next" height={64} onPress={() => router.replace('/practice')} />
         </Column>
-      ) : 'machine' in scenario ? (
-        <MachineSession scenario={scenario} />
-      ) : (
+      ) : 'faults' in scenario ? (
         <PackSession scenario={scenario} />
+      ) : (
+        <StagedSession scenario={scenario} />
       )}
     </View>
   );

@@ -1,4 +1,4 @@
-import { DIFFICULTIES, type Difficulty, endless, endlessMachine } from '@gavrel/core/practice';
+import { DIFFICULTIES, type Difficulty, endless, endlessMachine, endlessShipment, endlessStore } from '@gavrel/core/practice';
 import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
 import { seedOf } from './record';
@@ -11,7 +11,7 @@ const DIFFICULTY_WORDS: Readonly<Record<Difficulty, string>> = {
   subtle: 'well hidden',
 };
 
-/** A pack by how well hidden it is what is wrong with it, or a machine: another one each time. */
+/** A pack by how well hidden it is what is wrong with it, a machine, a parcel or a place: another one each time. */
 export function UnwrittenCard() {
   return (
     <Card title="One nobody wrote a story for">
@@ -19,7 +19,7 @@ export function UnwrittenCard() {
         {DIFFICULTIES.map((d) => (
           <Button
             key={d}
-            label={DIFFICULTY_WORDS[d]}
+            label={`a pack, ${DIFFICULTY_WORDS[d]}`}
             height={56}
             onPress={() => openScenario(endless(seedOf(new Date()), d))}
             testID={`practice-${d}`}
@@ -30,6 +30,18 @@ export function UnwrittenCard() {
           height={56}
           onPress={() => openScenario(endlessMachine(seedOf(new Date())))}
           testID="practice-machine"
+        />
+        <Button
+          label="a parcel"
+          height={56}
+          onPress={() => openScenario(endlessShipment(seedOf(new Date())))}
+          testID="practice-parcel"
+        />
+        <Button
+          label="a place for a pack"
+          height={56}
+          onPress={() => openScenario(endlessStore(seedOf(new Date())))}
+          testID="practice-place"
         />
       </Row>
     </Card>

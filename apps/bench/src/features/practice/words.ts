@@ -1,5 +1,5 @@
 import type { Practised } from '@gavrel/contract';
-import { ACTIONS, type MachineSession, type Way } from '@gavrel/core/practice';
+import { ACTIONS, type StagedBet, type Way } from '@gavrel/core/practice';
 import type { Calibration } from './record';
 
 /** "10 min", "4 h 10 min", "12 days": what it takes, as people say it. */
@@ -28,8 +28,8 @@ export const playedWords = (p: Practised | undefined): string =>
 export const wayWords = (w: Way): string =>
   `${w.acts.map((a) => ACTIONS[a].words.toLowerCase()).join(', then ')}: ${durationWords(w.minutes)}`;
 
-/** What was said of a machine, and how it came. */
-export const openingBetWords = (bet: MachineSession['bet'], ruled: string): string =>
+/** What was said of it, and how it came. */
+export const stagedBetWords = (bet: StagedBet | null, ruled: string): string =>
   bet === null
     ? 'No bet was placed.'
     : `You said “${bet.word}”, ${Math.round(bet.sure * 100)} % sure: ${bet.word === ruled ? 'so it came' : `it is “${ruled}”`}.`;

@@ -1,3 +1,4 @@
+import type { Doable, Hurting } from '../staged/course';
 import { oddWords, hurt, reacts, type TrueMachine } from './machine';
 
 /** What is done before a screw turns, and what is done inside; safe and unsafe side by side. */
@@ -23,7 +24,7 @@ export type MachineAction = (typeof OUTSIDE)[number] | (typeof INSIDE)[number];
 export const RUN_DOWN_TO = 22;
 
 /** Each action in words, with the minutes it takes. Common practice, no source. */
-export const MACHINE_ACTIONS: Readonly<Record<MachineAction, { readonly words: string; readonly minutes: number }>> = {
+export const MACHINE_ACTIONS: Readonly<Record<MachineAction, Doable>> = {
   owner: { words: 'Ask the owner: liquid, a fall, and may it be opened', minutes: 3 },
   hands: { words: 'Smell it, touch it, lay it flat', minutes: 1 },
   eyes: { words: 'Look at keyboard, trackpad and seam, and listen', minutes: 1 },
@@ -48,13 +49,6 @@ export const MACHINE_ACTIONS: Readonly<Record<MachineAction, { readonly words: s
   dead: { words: 'Say that it is isolated', minutes: 0 },
 };
 
-/** An action that can hurt somebody, and why. */
-export interface MachineHarm {
-  readonly action: MachineAction;
-  readonly ends: boolean;
-  readonly why: string;
-}
-
 /** What is still live of a machine on which these were done, in words. */
 export function liveOf(m: TrueMachine, done: readonly MachineAction[]): string[] {
   const did = (...some: MachineAction[]) => some.some((a) => done.includes(a));
@@ -69,8 +63,12 @@ export function liveOf(m: TrueMachine, done: readonly MachineAction[]): string[]
  * What an action can do to somebody; null: nothing. Common practice, no source.
  * @param before what was done before it.
  */
-export function machineHarm(m: TrueMachine, action: MachineAction, before: readonly MachineAction[]): MachineHarm | null {
-  const harm = (ends: boolean, why: string): MachineHarm => ({ action, ends, why });
+export function machineHarm(
+  m: TrueMachine,
+  action: MachineAction,
+  before: readonly MachineAction[],
+): Hurting<MachineAction> | null {
+  const harm = (ends: boolean, why: string): Hurting<MachineAction> => ({ action, ends, why });
   const why = oddWords(m).join(', ');
   if (reacts(m) && action !== 'leave')
     return harm(true, 'It was hissing: nobody touches it. Leave, alarm, call; the record comes after.');

@@ -1,5 +1,5 @@
 import { type TrueMachine, USUAL } from './machine';
-import type { WrittenMachine } from './session';
+import type { WrittenStaged } from '../staged/scenario';
 
 type Odd = { readonly [K in keyof TrueMachine]?: TrueMachine[K] extends object ? Partial<TrueMachine[K]> : TrueMachine[K] };
 
@@ -13,7 +13,7 @@ const machine = ({ hands, eyes, owner, ...rest }: Odd): TrueMachine => ({
 });
 
 /** Machines of our own; people and figures are invented. */
-export const MACHINES: readonly WrittenMachine[] = [
+export const MACHINES: readonly WrittenStaged[] = [
   {
     id: 'open-1',
     grade: 'opening',

@@ -1,20 +1,17 @@
 import {
-  actMachine,
-  betMachine,
-  MACHINE_ACTIONS,
-  type MachineAction,
-  machineActions,
-  machineDebrief,
-  type MachineDebrief,
-  machineHarms,
-  machineMinutes,
-  machineOver,
-  type MachineScenario,
-  type MachineSession as Session,
-  mayDoMachine,
-  OPENING_WORDS,
-  openingRuling,
-  shows,
+  actStaged,
+  betStaged,
+  courseOf,
+  mayDoStaged,
+  rulingOn,
+  type StagedDebrief,
+  stagedActions,
+  stagedDebrief,
+  stagedHarms,
+  stagedMinutes,
+  stagedOver,
+  type StagedScenario,
+  type StagedSession as Session,
 } from '@gavrel/core/practice';
 import { useMemo, useRef } from 'react';
 import { View } from 'react-native';
@@ -25,21 +22,24 @@ import { ActionsCard, FoundLines } from './actions-card';
 import { BetCard } from './bet-card';
 import { HarmList } from './debrief-card';
 import { GoOn } from './go-on';
-import { endOfMachine, withSession } from './record';
+import { endOfStaged, withSession } from './record';
 import { Sides } from './sides';
 import { useRecord } from './use-record';
-import { durationWords, openingBetWords } from './words';
+import { durationWords, stagedBetWords } from './words';
 
 /** What was found by each thing that was done. */
-const foundBy = ({ scenario, actions }: Session): ReadonlyMap<MachineAction, readonly string[]> =>
-  new Map(actions.map((a, i) => [a, shows(scenario.machine, a, actions.slice(0, i))]));
+const foundBy = ({ course, actions }: Session): ReadonlyMap<string, readonly string[]> =>
+  new Map(actions.map((a, i) => [a, course.shows(a, actions.slice(0, i))]));
 
-/** The ruling on opening, with its reasons, as a job shows it. */
+const harmLines = ({ course }: Session, harm: StagedDebrief['harm']) =>
+  harm.map((h) => ({ ...h, words: course.actions[h.action]!.words }));
+
+/** The ruling with its reasons. */
 function RulingCard({ session }: { session: Session }) {
-  const { word, reasons } = openingRuling(session);
+  const { word, reasons } = rulingOn(session);
   return (
     <Card title="The ruling">
-      <Words bold size={22} testID="opening-word">
+      <Words bold size={22} testID="practice-ruling">
         {word}
       </Words>
       {reasons.map((r) => (
@@ -50,14 +50,14 @@ function RulingCard({ session }: { session: Session }) {
 }
 
 /** The look back: truth against record, what broke, and the way through it. */
-function LookBack({ session, debrief: d }: { session: Session; debrief: MachineDebrief }) {
+function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDebrief }) {
   return (
     <Card title={d.full ? 'All right' : 'Looking back'} testID="debrief">
-      <HarmList harm={d.harm.map((h) => ({ ...h, words: MACHINE_ACTIONS[h.action].words }))} />
+      <HarmList harm={harmLines(session, d.harm)} />
       <Words bold testID="truth">
         {d.truth.length > 0 ? `In truth ${d.truth.join(', and ')}.` : 'In truth nothing was odd about it.'}
       </Words>
-      <Words>{openingBetWords(session.bet, d.ruled)}</Words>
+      <Words>{stagedBetWords(session.bet, d.ruled)}</Words>
       {d.ruled === d.settled ? null : (
         <Words testID="found">{`Your record says “${d.ruled}”; with everything asked and done it says “${d.settled}”.`}</Words>
       )}
@@ -65,10 +65,10 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: MachineD
         <Words key={s} bold>{`${s[0]!.toUpperCase()}${s.slice(1)}.`}</Words>
       ))}
       {d.full ? null : (
-        <Words testID="way">{`The way: ${d.way.map((a) => MACHINE_ACTIONS[a].words.toLowerCase()).join(' · ')}.`}</Words>
+        <Words testID="way">{`The way: ${d.way.map((a) => session.course.actions[a]!.words.toLowerCase()).join(' · ')}.`}</Words>
       )}
       <Words soft size={15}>
-        {`You took ${durationWords(d.minutes)}. Actions and their minutes are common practice, no source: on a real machine the maker’s instructions and whoever is trained come first.`}
+        {`You took ${durationWords(d.minutes)}. Actions and their minutes are common practice, no source: on a real one the maker’s instructions, the rules in force and whoever is trained come first.`}
       </Words>
     </Card>
   );
@@ -78,12 +78,12 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: MachineD
 function RecordCard({ session }: { session: Session }) {
   const found = foundBy(session);
   return (
-    <Card title="Record" right={<Figures>{durationWords(machineMinutes(session.actions))}</Figures>} testID="practice-record">
+    <Card title="Record" right={<Figures>{durationWords(stagedMinutes(session))}</Figures>} testID="practice-record">
       {session.actions.length === 0 ? <Words soft>Nothing was done.</Words> : null}
       {session.actions.map((a) => (
         <View key={a}>
           <Words bold size={15}>
-            {MACHINE_ACTIONS[a].words}
+            {session.course.actions[a]!.words}
           </Words>
           <FoundLines lines={found.get(a)!} />
         </View>
@@ -98,25 +98,24 @@ interface Kept extends Pick<Session, 'actions' | 'bet'> {
   readonly begun: string;
 }
 
-/** One machine: what is looked at and asked, the ruling on opening it, and where it opens, the way to the pack’s plug. */
-export function MachineSession({ scenario }: { scenario: MachineScenario }) {
+/** A machine or a parcel: what is found out, the ruling, and where it lets that go on, what is done then. */
+export function StagedSession({ scenario }: { scenario: StagedScenario }) {
+  const course = useMemo(() => courseOf(scenario), [scenario]);
   const [kept, setKept] = useDraft<Kept | null>('practice', null);
   const mine =
     kept?.scenario === scenario.id ? kept : { scenario: scenario.id, begun: new Date().toISOString(), actions: [], bet: null };
-  const session: Session = { scenario, actions: mine.actions, bet: mine.bet };
+  const { actions, bet } = mine;
+  const session = useMemo((): Session => ({ course, actions, bet }), [course, actions, bet]);
   const [record, change] = useRecord();
-  const ended = machineOver(session);
-  const d = useMemo(
-    () => (ended ? machineDebrief({ scenario, actions: mine.actions, bet: mine.bet }) : null),
-    [ended, scenario, mine.actions, mine.bet],
-  );
+  const d = useMemo(() => (stagedOver(session) ? stagedDebrief(session) : null), [session]);
   const to = (next: Session) => {
     setKept({ ...mine, actions: next.actions, bet: next.bet });
-    if (machineOver(next)) change((r) => withSession(r, endOfMachine(next, machineDebrief(next)), mine.begun, new Date()));
+    if (stagedOver(next))
+      change((r) => withSession(r, endOfStaged(scenario.id, next, stagedDebrief(next)), mine.begun, new Date()));
   };
   const found = foundBy(session);
-  const before = useRef(session.actions.length);
-  const last = session.actions.length > before.current ? session.actions[session.actions.length - 1] : undefined;
+  const before = useRef(actions.length);
+  const last = actions.length > before.current ? actions[actions.length - 1] : undefined;
   return (
     <Sides
       ended={d !== null}
@@ -128,35 +127,34 @@ export function MachineSession({ scenario }: { scenario: MachineScenario }) {
           <Words size={17} testID="story">
             {scenario.story}
           </Words>
-          {d ? null : <HarmList harm={machineHarms(session).map((h) => ({ ...h, words: MACHINE_ACTIONS[h.action].words }))} />}
+          {d ? null : <HarmList harm={harmLines(session, stagedHarms(session))} />}
           {d ? null : (
             <ActionsCard
-              title={session.bet ? 'It opens. What do you do?' : undefined}
-              minutes={machineMinutes(session.actions)}
-              all={machineActions(session).map((a) => ({
+              title={bet ? course.title : undefined}
+              minutes={stagedMinutes(session)}
+              all={stagedActions(session).map((a) => ({
                 id: a,
-                ...MACHINE_ACTIONS[a],
+                ...course.actions[a]!,
                 found: found.get(a) ?? null,
-                may: mayDoMachine(session, a),
+                may: mayDoStaged(session, a),
               }))}
               last={last}
-              onAct={(id) => to(actMachine(session, id as MachineAction))}
+              onAct={(id) => to(actStaged(session, id))}
             />
           )}
         </>
       }
       right={
         <>
-          {session.bet ? <RulingCard session={session} /> : null}
+          {bet || d ? <RulingCard session={session} /> : null}
           {d ? (
             <>
-              {session.bet ? null : <RulingCard session={session} />}
               <LookBack session={session} debrief={d} />
               <GoOn id={scenario.id} record={record} onAgain={() => setKept(null)} />
               <RecordCard session={session} />
             </>
-          ) : session.bet ? null : (
-            <BetCard options={OPENING_WORDS} onBet={(word, sure) => to(betMachine(session, word, sure))} />
+          ) : bet ? null : (
+            <BetCard options={course.words} onBet={(word, sure) => to(betStaged(session, word, sure))} />
           )}
         </>
       }

@@ -34,20 +34,23 @@ const foundBy = ({ course, actions }: Session): ReadonlyMap<string, readonly str
 const harmLines = ({ course }: Session, harm: StagedDebrief['harm']) =>
   harm.map((h) => ({ ...h, words: course.actions[h.action]!.words }));
 
-/** The ruling with its reasons. */
-function RulingCard({ session }: { session: Session }) {
+/** The ruling; its reasons and steps come with the look back, they would give away what is to be done. */
+function RulingCard({ session, whole }: { session: Session; whole: boolean }) {
   const { word, reasons } = rulingOn(session);
   return (
     <Card title="The ruling">
       <Words bold size={22} testID="practice-ruling">
         {word}
       </Words>
-      {reasons.map((r) => (
+      {(whole ? reasons : []).map((r) => (
         <Words key={r}>{r}</Words>
       ))}
     </Card>
   );
 }
+
+/** As it stands within a sentence: marks keep their capitals. */
+const within = (words: string): string => `${words[0]!.toLowerCase()}${words.slice(1)}`;
 
 /** The look back: truth against record, what broke, and the way through it. */
 function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDebrief }) {
@@ -55,7 +58,7 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDe
     <Card title={d.full ? 'All right' : 'Looking back'} testID="debrief">
       <HarmList harm={harmLines(session, d.harm)} />
       <Words bold testID="truth">
-        {d.truth.length > 0 ? `In truth ${d.truth.join(', and ')}.` : 'In truth nothing was odd about it.'}
+        {d.truth.length > 0 ? `In truth: ${d.truth.join(', ')}.` : 'In truth nothing was odd about it.'}
       </Words>
       <Words>{stagedBetWords(session.bet, d.ruled)}</Words>
       {d.ruled === d.settled ? null : (
@@ -65,7 +68,7 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDe
         <Words key={s} bold>{`${s[0]!.toUpperCase()}${s.slice(1)}.`}</Words>
       ))}
       {d.full ? null : (
-        <Words testID="way">{`The way: ${d.way.map((a) => session.course.actions[a]!.words.toLowerCase()).join(' · ')}.`}</Words>
+        <Words testID="way">{`The way: ${d.way.map((a) => within(session.course.actions[a]!.words)).join(' · ')}.`}</Words>
       )}
       <Words soft size={15}>
         {`You took ${durationWords(d.minutes)}. Actions and their minutes are common practice, no source: on a real one the maker’s instructions, the rules in force and whoever is trained come first.`}
@@ -146,10 +149,11 @@ export function StagedSession({ scenario }: { scenario: StagedScenario }) {
       }
       right={
         <>
-          {bet || d ? <RulingCard session={session} /> : null}
+          {bet && !d ? <RulingCard session={session} whole={false} /> : null}
           {d ? (
             <>
               <LookBack session={session} debrief={d} />
+              <RulingCard session={session} whole />
               <GoOn id={scenario.id} record={record} onAgain={() => setKept(null)} />
               <RecordCard session={session} />
             </>

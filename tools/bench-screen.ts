@@ -17,6 +17,8 @@ import { ACCOUNTS, DEMO_WORKSHOP } from './demo/people';
 import { seedDemo } from './demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from './postgres';
 
+/** A slow phone on a slow network: the browser's own throttling. */
+const SLOW = { cpu: 4, network: { offline: false, latency: 150, download: 1.6e6 / 8, upload: 0.75e6 / 8 } };
 const JOBS = 500;
 /** Seven entries each: with the demo world about as many entries as a device holds. */
 const JOBS_OF_A_FULL_DEVICE = 2_700;
@@ -191,8 +193,73 @@ export const screens = (say: (line: string) => void): Promise<void> =>
     );
   });
 
-/** A slow phone on a slow network: the browser's own throttling. */
-const SLOW = { cpu: 4, network: { offline: false, latency: 150, download: 1.6e6 / 8, upload: 0.75e6 / 8 } };
+/** Milliseconds from a tap on each action to the frame that shows what it found, and what two frames take without one. */
+const actionTimes = (page: Page, actions: readonly string[]) =>
+  page.evaluate(async (all) => {
+    const frames = () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+    const timed = async (work: () => void, shown: () => boolean) => {
+      const from = performance.now();
+      work();
+      while (!shown()) await frames();
+      await frames();
+      return performance.now() - from;
+    };
+    const out: number[] = [];
+    const idle: number[] = [];
+    for (const a of all) {
+      const find = (id: string) => document.querySelector<HTMLElement>(`[data-testid="${id}"]`);
+      idle.push(
+        await timed(
+          () => undefined,
+          () => true,
+        ),
+      );
+      out.push(
+        await timed(
+          () => find(`do-${a}`)!.click(),
+          () => find(`done-${a}`) !== null,
+        ),
+      );
+    }
+    return { out, idle };
+  }, actions);
+
+/** How fast the world of practice answers an act on a slow phone. */
+export const practising = (say: (line: string) => void): Promise<void> =>
+  inDemo('practising', async (urls) => {
+    const { browser, close } = await openBrowser();
+    const port = await freePort();
+    const server = await start({ urls, port, dist: await build(say), accounts: ACCOUNTS, logLevel: 'silent' });
+    try {
+      const page = await browser.newPage();
+      await page.setViewport(PHONE);
+      const base = `http://127.0.0.1:${port}`;
+      await page.goto(base);
+      await tap(page, 'demo-technician-Wren');
+      await tap(page, 'critical-read');
+      const all = { out: [] as number[], idle: [] as number[] };
+      for (const [id, actions] of [
+        ['sums-3', ['look', 'label', 'weigh', 'temperature', 'thickness', 'gauge', 'cells']],
+        ['open-3', ['owner', 'hands', 'eyes', 'shown', 'unplug']],
+        ['send-1', ['look', 'label', 'summary', 'gauge', 'weigh']],
+      ] as const) {
+        await page.goto(`${base}/practice/${id}`);
+        await page.waitForSelector(`[data-testid="do-${actions[0]}"]`, { visible: true });
+        await page.emulateCPUThrottling(SLOW.cpu);
+        const { out, idle } = await actionTimes(page, actions);
+        await page.emulateCPUThrottling(null);
+        all.out.push(...out);
+        all.idle.push(...idle);
+      }
+      const most = Math.max(...all.out);
+      say(
+        `practice: an act shows ${middle(all.out).toFixed(0)} ms after its tap (at most ${most.toFixed(0)}) at a quarter of the speed; two frames without one take ${middle(all.idle).toFixed(0)}, ratio ${(middle(all.out) / middle(all.idle)).toFixed(2)}`,
+      );
+    } finally {
+      await close();
+      await server.stop();
+    }
+  });
 
 /** From nothing to the first usable screen, on a slow phone: the first visit, the next one, and one without a server. */
 export const firstLoad = (say: (line: string) => void): Promise<void> =>

@@ -23,7 +23,7 @@ import { growth } from './bench-growth';
 import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
 import { livedIn } from './bench-lives';
 import { replicas } from './bench-replica';
-import { firstLoad, opening, screens } from './bench-screen';
+import { firstLoad, opening, practising, screens } from './bench-screen';
 import { spread } from './bench-spread';
 import { plans } from './bench-plan';
 import { places } from './bench-yard';
@@ -201,6 +201,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
     await screens(say);
     await firstLoad(say);
     await opening(say);
+    await practising(say);
   }
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);

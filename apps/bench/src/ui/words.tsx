@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { StyleProp, TextStyle } from 'react-native';
+import { type StyleProp, Text as Plain, type TextStyle } from 'react-native';
 import { Text } from 'react-native-paper';
 import { FIGURES, FIGURES_BOLD, useTokens, WORDS, WORDS_BOLD } from '../theme';
 
@@ -17,6 +17,25 @@ interface Props {
   readonly live?: boolean;
 }
 
+/** A tag or a UN number: read as one word, so never broken at its hyphen or space. */
+const WHOLE = /\b([A-Z]{1,6}-\d{1,6}|UN \d{4})\b/;
+const UNBROKEN = { whiteSpace: 'nowrap' } as unknown as TextStyle;
+
+/** The same text, with what must stay on one line kept there. */
+function unbroken(children: ReactNode): ReactNode {
+  if (typeof children !== 'string' || !WHOLE.test(children)) return children;
+  // What a pattern caught stands at every second place.
+  return children.split(WHOLE).map((part, i) =>
+    i % 2 === 0 ? (
+      part
+    ) : (
+      <Plain key={i} style={UNBROKEN}>
+        {part}
+      </Plain>
+    ),
+  );
+}
+
 function Base({ children, size = 16, soft, color, style, lines, live, testID, id, family }: Props & { family: string }) {
   const t = useTokens();
   const look = {
@@ -27,7 +46,7 @@ function Base({ children, size = 16, soft, color, style, lines, live, testID, id
   };
   return (
     <Text style={[look, style]} numberOfLines={lines} testID={testID} nativeID={id} aria-live={live ? 'polite' : undefined}>
-      {children}
+      {unbroken(children)}
     </Text>
   );
 }
@@ -58,7 +77,7 @@ export function Heading({
       aria-level={level}
       style={[{ fontFamily: WORDS_BOLD, fontSize: size, lineHeight: Math.round(size * 1.3), color: color ?? t.ink }, style]}
     >
-      {children}
+      {unbroken(children)}
     </Text>
   );
 }

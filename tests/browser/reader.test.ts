@@ -363,3 +363,65 @@ test('a meter that talks: the lead connects it, the keypad reads it, a fault is 
   await meter.close();
   await context.close();
 });
+
+test('a calliper on a cable of this device: chosen once, read after a reload, and a pulled cable is told', async () => {
+  const { page, context } = await device(world, PHONE);
+  // The browser here has no port: one that sends a line every 40 ms, and can be pulled.
+  await page.evaluateOnNewDocument(() => {
+    const state = { line: '5.12 mm', pulled: false, opened: [] as number[] };
+    const port = {
+      readable: null as ReadableStream<Uint8Array> | null,
+      writable: null,
+      getInfo: () => ({ usbVendorId: 7, usbProductId: 9 }),
+      open: ({ baudRate }: { baudRate: number }) => {
+        if (state.pulled) return Promise.reject(new Error('gone'));
+        state.opened.push(baudRate);
+        let timer: ReturnType<typeof setInterval>;
+        port.readable = new ReadableStream({
+          start: (c) => void (timer = setInterval(() => c.enqueue(new TextEncoder().encode(`${state.line}\r\n`)), 40)),
+          cancel: () => clearInterval(timer),
+        });
+        return Promise.resolve();
+      },
+      close: () => Promise.resolve(),
+    };
+    const serial = { requestPort: () => Promise.resolve(port), getPorts: () => Promise.resolve([port]) };
+    Object.defineProperty(navigator, 'serial', { value: serial });
+    Object.assign(window, { bench: state });
+  });
+  await page.goto(world.base);
+  await signIn(page, 'technician-Wren');
+  const go = async () => {
+    await page.goto(`${world.base}/more/instruments`);
+    await see(page, 'card-instruments');
+  };
+  await go();
+  const cables = await page.$$eval('[data-testid^="cable-"]', (all) => all.map((e) => (e as HTMLElement).dataset.testid!));
+  const name = cables.map((c) => c.slice('cable-'.length)).find((n) => /calliper/i.test(n))!;
+  await tap(page, `cable-${name}`);
+  expect(await axe(page)).toEqual([]);
+  await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === '4800')!.click(),
+  );
+  await tap(page, 'choose-cable');
+  await untilText(page, 'card-instruments', /on a cable here/);
+  await tap(page, `instrument-${name}`);
+  await page.reload();
+  await untilText(page, 'card-instruments', /on a cable here/);
+  await tap(page, 'tab-packs');
+  await type(page, 'search', 'TH-138');
+  await tap(page, 'pack-TH-138');
+  await tap(page, 'point-centre');
+  await tap(page, 'read-instrument');
+  await untilText(page, 'typed', /^5,12/);
+  const say = (to: object) => page.evaluate((t) => Object.assign((window as unknown as { bench: object }).bench, t), to);
+  await say({ line: '0.201 in' });
+  await tap(page, 'read-instrument');
+  await untilText(page, 'read-trouble', /measures in in, not in mm/);
+  await say({ pulled: true });
+  await tap(page, 'read-instrument');
+  await untilText(page, 'read-trouble', /cannot be opened/);
+  expect(await page.evaluate(() => (window as unknown as { bench: { opened: number[] } }).bench.opened)).toEqual([4800, 4800]);
+  expect(await axe(page)).toEqual([]);
+  await context.close();
+});

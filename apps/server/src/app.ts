@@ -159,7 +159,7 @@ export function createApp(s: Services, log: Logger, dist: string | null, stoppin
       xFrameOptions: 'DENY',
       referrerPolicy: 'no-referrer',
       strictTransportSecurity: s.trustProxy ? 'max-age=31536000' : false,
-      permissionsPolicy: { camera: ['self'], microphone: [], geolocation: [], payment: [], usb: [] },
+      permissionsPolicy: { camera: ['self'], microphone: [], geolocation: [], payment: [], usb: [], serial: ['self'] },
     }),
   );
   app.route('/', operateRoutes(s, stopping));

@@ -2,6 +2,7 @@ import { type LoggedEntry, reachOf, type Region, type Subject, upcast, type Wait
 import type { Problem, SessionResponse } from '@gavrel/contract';
 import { v4 } from 'uuid';
 import { db, DURABLE, type OutboxItem, type SideItem } from './database';
+import type { Cable } from './serial';
 import { clearVolatile, removeVolatile, withVolatile } from './volatile';
 
 export { db, DURABLE, type OutboxItem, type SideItem, storageTrouble } from './database';
@@ -150,6 +151,7 @@ export interface ScreenMemory {
   readonly unchecked?: boolean;
   readonly lockAfter?: number | null;
   readonly letters?: boolean;
+  readonly cables?: Readonly<Record<string, Cable>>;
 }
 
 /** Instruments chosen for a shift: they hold for one person on one day. */

@@ -1,3 +1,4 @@
+import { type Cable, hasCables } from '../device/serial';
 import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state';
@@ -12,8 +13,10 @@ export function accuracyWords(i: Instrument): string {
 
 export interface ChosenInstrument {
   readonly id: string;
-  /** It talks: the keypad can ask it. */
+  readonly measures: InstrumentBody['measures'];
+  /** It talks: the keypad can ask it, by way of the server or by a cable of this device. */
   readonly talks: boolean;
+  readonly cable?: Cable;
   /** As an entry carries it. */
   readonly plain: Instrument;
   readonly calibratedUntil?: string;
@@ -23,6 +26,7 @@ export interface ChosenInstrument {
 export function useInstrument(measures: InstrumentBody['measures'] | undefined): ChosenInstrument | null {
   const shift = useAppSelector((s) => s.view.shift);
   const instruments = useAppSelector((s) => s.logbook.instruments);
+  const cables = useAppSelector((s) => s.view.cables);
   const person = useAppSelector((s) => s.session.session?.person.id);
   const today = localDay(useZone(), new Date());
   return useMemo(() => {
@@ -30,11 +34,14 @@ export function useInstrument(measures: InstrumentBody['measures'] | undefined):
     const found = instruments[shift.chosen[measures] ?? ''];
     if (!found) return null;
     const { id, name, accuracy, range, calibratedUntil, address } = found;
+    const cable = hasCables() ? cables[id] : undefined;
     return {
       id,
-      talks: address !== undefined,
+      measures,
+      talks: address !== undefined || cable !== undefined,
+      ...(cable && { cable }),
       plain: { name, accuracy, ...(range !== undefined && { range }) },
       ...(calibratedUntil && { calibratedUntil }),
     };
-  }, [instruments, measures, person, shift, today]);
+  }, [cables, instruments, measures, person, shift, today]);
 }

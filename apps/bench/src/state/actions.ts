@@ -47,6 +47,7 @@ const REMEMBERED = [
   'unchecked',
   'lockAfter',
   'letters',
+  'cables',
 ] as const satisfies readonly (keyof ScreenMemory)[];
 
 /** How long an entry waits behind its Undo bar. */

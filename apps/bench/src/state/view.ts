@@ -1,3 +1,4 @@
+import type { Cable } from '../device/serial';
 import type { ScreenMemory, Shift } from '../device/store';
 import type { Region } from '@gavrel/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -18,6 +19,8 @@ export interface ViewState {
   /** Take-overs that this device has read: pack and what made it critical. */
   readonly readCritical: readonly string[];
   readonly shift: Shift | null;
+  /** Instruments on a cable of this device, by id. */
+  readonly cables: Readonly<Record<string, Cable>>;
   /** Numbers are spoken back when they are kept. */
   readonly speak: boolean;
   /** Cautions read and put away: the job and the words. */
@@ -49,6 +52,7 @@ const initialState: ViewState = {
   volatile: null,
   readCritical: [],
   shift: null,
+  cables: {},
   speak: false,
   putAway: [],
   region: 'eu',
@@ -72,6 +76,10 @@ const slice = createSlice({
     storageFailureRead: (s) => ({ ...s, volatile: s.volatile && { ...s.volatile, read: true } }),
     undoOffered: (s, a: PayloadAction<UndoBar | null>) => ({ ...s, undo: a.payload }),
     shiftChosen: (s, a: PayloadAction<Shift>) => ({ ...s, shift: a.payload }),
+    cableChosen: (s, { payload: { id, cable } }: PayloadAction<{ id: string; cable: Cable | null }>) => {
+      const { [id]: _before, ...others } = s.cables;
+      return { ...s, cables: cable ? { ...others, [id]: cable } : others };
+    },
     speakChosen: (s, a: PayloadAction<boolean>) => ({ ...s, speak: a.payload }),
     regionChosen: (s, a: PayloadAction<Region>) => ({ ...s, region: a.payload }),
     screenLocked: (s) => ({ ...s, locked: true, undo: null, finding: false }),
@@ -100,6 +108,7 @@ export const {
   storageErrorCame,
   criticalRead,
   shiftChosen,
+  cableChosen,
   speakChosen,
   cautionRead,
   regionChosen,

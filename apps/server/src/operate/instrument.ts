@@ -1,23 +1,12 @@
 import { connect, type Socket } from 'node:net';
 import { isPrivate } from '@gavrel/contract/schemas';
-import {
-  type InstrumentAddress,
-  type InstrumentAnswer,
-  type InstrumentBody,
-  readInstrumentLine,
-  SCPI_ASKS,
-  standsStill,
-} from '@gavrel/core';
+import { type InstrumentAddress, type InstrumentAnswer, type InstrumentBody, readUntilStill, SILENT } from '@gavrel/core';
 
-/** Longest wait for a connection and for one line, and for a reading that stands still, ms. */
-const PATIENCE = { connect: 2000, line: 3000, still: 8000 } as const;
+/** Longest wait for a connection and for one line, ms. */
+const PATIENCE = { connect: 2000, line: 3000 } as const;
 /** Longest line, characters: what is longer is no reading. */
 const LONGEST_LINE = 256;
-/** Between two questions, ms. */
-const PAUSE = 120;
-
 const fault = (words: string): InstrumentAnswer => ({ kind: 'fault', words });
-const SILENT = 'it does not answer: is it on, and at this address?';
 
 /** Lines of a socket, one after another, each within its patience. */
 class Lines {
@@ -65,7 +54,7 @@ class Lines {
   }
 }
 
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
 
 function opened({ host, port }: InstrumentAddress): Promise<Socket | null> {
   return new Promise((resolve) => {
@@ -94,26 +83,17 @@ export async function readInstrument(
   measures: InstrumentBody['measures'],
 ): Promise<InstrumentAnswer> {
   if (!isPrivate(address.host)) return fault('its address is none of your own network: the lead mends it');
-  const ask = address.speaks === 'scpi' ? SCPI_ASKS[measures] : null;
-  if (ask === undefined) return fault(`SCPI has no question for ${measures}: let it send lines`);
   const socket = await opened(address);
   if (!socket) return fault(SILENT);
   const lines = new Lines(socket);
-  const readings: { digits: string; unit: string }[] = [];
-  // By a clock that nobody turns.
-  const until = performance.now() + PATIENCE.still;
+  const wire = {
+    send: (text: string) => void socket.write(text),
+    next: () => lines.next(PATIENCE.line),
+    pause,
+    clock: () => performance.now(),
+  };
   try {
-    while (performance.now() < until) {
-      if (ask !== null) socket.write(`${ask}\n`);
-      const line = await lines.next(PATIENCE.line);
-      if (line === null) return fault(readings.length === 0 ? SILENT : 'it fell silent: look at its display');
-      const answer = readInstrumentLine(line, measures);
-      if (answer.kind === 'fault') return answer;
-      readings.push(answer);
-      if (standsStill(readings)) return answer;
-      if (ask !== null) await pause(PAUSE);
-    }
-    return fault('it does not stand still: hold the probes still, then read again');
+    return await readUntilStill(wire, address.speaks, measures);
   } finally {
     socket.destroy();
   }

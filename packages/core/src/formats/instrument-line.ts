@@ -81,3 +81,44 @@ export function standsStill(readings: readonly { readonly digits: string; readon
   const values = last.map((r) => Number(r.digits));
   return Math.max(...values) - Math.min(...values) <= (STILL[last[0]!.unit] ?? 0) + 1e-9;
 }
+
+/** A line to an instrument, whatever it runs over. */
+export interface InstrumentWire {
+  readonly send: (text: string) => void | Promise<void>;
+  /** The next line it sends; null where none came in time. */
+  readonly next: () => Promise<string | null>;
+  readonly pause: (ms: number) => Promise<void>;
+  /** Milliseconds of a clock that nobody turns. */
+  readonly clock: () => number;
+}
+
+/** Longest time until a reading stands still, and between two questions, ms. */
+const STILL_MS = 8000;
+const PAUSE_MS = 120;
+export const SILENT = 'it does not answer: is it on, and connected as it says?';
+
+/**
+ * Reads an instrument until it stands still. A fault is told in words with what to do.
+ * @param speaks whether it is asked, or sends lines by itself.
+ */
+export async function readUntilStill(
+  wire: InstrumentWire,
+  speaks: 'scpi' | 'lines',
+  measures: Measures,
+): Promise<InstrumentAnswer> {
+  const ask = speaks === 'scpi' ? SCPI_ASKS[measures] : null;
+  if (ask === undefined) return fault(`SCPI has no question for ${measures}: let it send lines`);
+  const readings: { digits: string; unit: string }[] = [];
+  const until = wire.clock() + STILL_MS;
+  while (wire.clock() < until) {
+    if (ask !== null) await wire.send(`${ask}\n`);
+    const line = await wire.next();
+    if (line === null) return fault(readings.length === 0 ? SILENT : 'it fell silent: look at its display');
+    const answer = readInstrumentLine(line, measures);
+    if (answer.kind === 'fault') return answer;
+    readings.push(answer);
+    if (standsStill(readings)) return answer;
+    if (ask !== null) await wire.pause(PAUSE_MS);
+  }
+  return fault('it does not stand still: hold the probes still, then read again');
+}

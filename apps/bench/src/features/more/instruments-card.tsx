@@ -22,6 +22,8 @@ import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { accuracyWords } from '../../entry/instruments';
+import { hasCables } from '../../device/serial';
+import { CableSheet } from './cable-sheet';
 
 type Measures = InstrumentBody['measures'];
 const UNIT: Record<Measures, string> = { volts: 'V', thickness: 'mm', temperature: '°C', mass: 'kg' };
@@ -112,6 +114,8 @@ export function InstrumentsCard() {
   const dispatch = useAppDispatch();
   const [adding, setAdding] = useState(false);
   const [connecting, setConnecting] = useState<InstrumentFacts | null>(null);
+  const [cabling, setCabling] = useState<InstrumentFacts | null>(null);
+  const cables = useAppSelector((s) => s.view.cables);
   const connects = useMay('instrument-connected');
   const instruments = useAppSelector((s) => s.logbook.instruments);
   const person = useAppSelector((s) => s.session.session?.person.id ?? '');
@@ -138,7 +142,7 @@ export function InstrumentsCard() {
               return (
                 <View key={i.id} style={{ flexDirection: 'row', gap: 6 }}>
                   <Button
-                    label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}${i.address ? '; talks' : ''}`}
+                    label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}${i.address ? '; talks' : ''}${cables[i.id] ? '; on a cable here' : ''}`}
                     role="radio"
                     selected={chosen[k] === i.id}
                     style={{ flex: 1 }}
@@ -153,6 +157,9 @@ export function InstrumentsCard() {
                       onPress={() => setConnecting(i)}
                       testID={`connect-${i.name}`}
                     />
+                  ) : null}
+                  {hasCables() ? (
+                    <Button label="Cable" hint={i.name} tone="quiet" onPress={() => setCabling(i)} testID={`cable-${i.name}`} />
                   ) : null}
                 </View>
               );
@@ -169,6 +176,7 @@ export function InstrumentsCard() {
         />
       </Row>
       {adding ? <AddInstrument onClose={() => setAdding(false)} /> : null}
+      {cabling ? <CableSheet instrument={cabling} onClose={() => setCabling(null)} /> : null}
       {connecting ? <ConnectSheet instrument={connecting} onClose={() => setConnecting(null)} /> : null}
     </Card>
   );

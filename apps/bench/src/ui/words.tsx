@@ -17,8 +17,8 @@ interface Props {
   readonly live?: boolean;
 }
 
-/** A tag or a UN number: read as one word, so never broken at its hyphen or space. */
-const WHOLE = /\b([A-Z]{1,6}-\d{1,6}|UN \d{4})\b/;
+/** A tag, a day or a UN number: read as one word, so never broken at its hyphen or space. */
+const WHOLE = /\b([A-Z]{1,6}-\d{1,6}|\d{4}-\d{2}-\d{2}|UN \d{4})\b/;
 const UNBROKEN = { whiteSpace: 'nowrap' } as unknown as TextStyle;
 
 /** The same text, with what must stay on one line kept there. */

@@ -32,7 +32,9 @@ export function CableSheet({ instrument, onClose }: { instrument: InstrumentFact
       footer={<Button label="Choose the cable" tone="next" height={64} onPress={() => void choose()} testID="choose-cable" />}
     >
       <Words>It is read at this device alone, when a person taps Read on the keypad.</Words>
-      <Choice label="Speed, as in its manual" options={BAUDS} value={baud} onChange={setBaud} />
+      <Words size={15}>Speed, in baud: as in its manual.</Words>
+      <Choice label="Speed in baud, as in its manual" options={BAUDS} value={baud} onChange={setBaud} />
+      <Words size={15}>Asked by SCPI, or sends lines by itself.</Words>
       <Choice label="Speaks" options={SPEAKS} value={speaks} onChange={setSpeaks} />
       {none ? (
         <Words bold live>

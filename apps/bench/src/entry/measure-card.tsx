@@ -104,7 +104,7 @@ export function MeasureCard({ facts, ruling, onTask, onKeep }: NumberCardProps) 
         </Button>
       </View>
       <ElectricalTold e={ruling.electrical} />
-      <HealthTrend facts={facts} />
+      <HealthTrend facts={facts} label={ruling.judgement.label.sure} />
       <CellsTold facts={facts} ruling={ruling} />
       {ruling.judgement.asked.map((a) => (
         <Words key={a} size={15} bold>

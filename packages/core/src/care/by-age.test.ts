@@ -1,15 +1,21 @@
 import fc from 'fast-check';
 import { foldPack } from '../logbook/fold';
 import { entry, PACK } from '../logbook/testing';
-import { byAge, healthTrend } from './by-age';
+import { byAge, fadePoints, healthTrend } from './by-age';
 
 const NOW = new Date('2026-11-25T12:00:00Z');
-const gauge = (full: number, day: '2026-11-01' | '2026-11-03' | '2026-11-11' = '2026-11-01', design = 5000) =>
+const gauge = (
+  full: number,
+  day: '2026-11-01' | '2026-11-03' | '2026-11-11' = '2026-11-01',
+  design = 5000,
+  cycleCount?: number,
+) =>
   entry(
     'gauge-read',
     {
       fullChargeCapacity: { digits: String(full), unit: 'mAh' },
       designCapacity: { digits: String(design), unit: 'mAh' },
+      ...(cycleCount !== undefined && { cycleCount }),
     },
     { day },
   );
@@ -35,6 +41,21 @@ test('health over time, oldest first, each with the error of its gauge; what is 
   const t = healthTrend(pack(undefined, gauge(4000, '2026-11-11'), gauge(4500), gauge(9000, '2026-11-03')));
   expect(t.map((p) => p.value)).toEqual([90, 80]);
   for (const p of t) expect(p.lo < p.value && p.value < p.hi).toBe(true);
+});
+
+test('what a course is told from: trusted readings that count cycles, by their age since it was made', () => {
+  const all = [
+    gauge(4000, '2026-11-11', 5000, 300),
+    gauge(4500, '2026-11-01'),
+    gauge(4500, '2026-11-01', 5000, 0),
+    gauge(9000, '2026-11-03', 5000, 200),
+  ];
+  expect(fadePoints(pack('2024-11-11', ...all), '2024-11-11')).toEqual([
+    { years: expect.closeTo(2, 2), cycles: 300, health: expect.closeTo(0.8, 9) },
+  ]);
+  // Without its age, or made after it was read, it says nothing.
+  expect(fadePoints(pack(undefined, ...all), undefined)).toEqual([]);
+  expect(fadePoints(pack('2027', ...all), '2027')).toEqual([]);
 });
 
 test('packs by their age: whole years from what the label says, unknown last', () => {

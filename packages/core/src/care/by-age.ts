@@ -3,6 +3,7 @@ import { mergeLabels } from '../condition/label';
 import { type Series, seriesOf } from '../condition/series';
 import type { GaugeBody } from '../logbook/entry';
 import type { PackFacts, Statement } from '../logbook/fold';
+import type { FadePoint } from '../pack/fade';
 import { healthOf } from '../pack/health';
 import { growth, NEW_THICKNESS_HALF, SOFT_BODY } from '../pack/swelling';
 import { DAY_MS } from '../quantity/day';
@@ -47,6 +48,22 @@ function lastGrowth(facts: PackFacts): Interval | null {
 /** The middle of what a date of manufacture may mean, ms. */
 const middleOf = (madeOn: string): number =>
   Date.parse(madeOn.length === 4 ? `${madeOn}-07-01` : madeOn.length === 7 ? `${madeOn}-15` : madeOn);
+
+/**
+ * Health by age and cycles of every gauge reading that can be trusted; one without a count of cycles, or of none on an old pack, does not say
+ * how much it was used.
+ * @param madeOn day, month or year of manufacture.
+ */
+export function fadePoints(facts: PackFacts, madeOn: string | undefined): FadePoint[] {
+  if (madeOn === undefined) return [];
+  const made = middleOf(madeOn);
+  return facts.gauges.flatMap((g) => {
+    const h = healthAt(g);
+    const cycles = g.body.cycleCount ?? 0;
+    const years = (Date.parse(g.at) - made) / (365.25 * DAY_MS);
+    return h && cycles > 0 && years > 0 ? [{ years, cycles, health: h.value / 100 }] : [];
+  });
+}
 
 /** Packs of one age. */
 export interface AgeGroup {

@@ -1,4 +1,5 @@
 export * from './by-age';
+export { type FadeOutlook, fadeOutlook, type FadePoint } from '../pack/fade';
 export * from './bleed';
 export * from './may-bleed';
 export * from './of-pack';

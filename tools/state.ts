@@ -1,6 +1,5 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { runnable } from '@gavrel/server/runnable';
 import Joi from 'joi';
 import { ROOT } from './common';
 import { readNote, writeNote } from './notes';
@@ -28,9 +27,7 @@ const SHAPE = Joi.object<State>({
   lanPort: port(),
 });
 
-/** The program of the server that `start` runs, and the mark in its environment that says whose it is. */
-export const SERVE = runnable('tools/serve.ts');
-/** Both ways it may have been started, by this version or another. */
+/** Both ways the server may have been started, by this version or another, and the mark in its environment that says whose it is. */
 const SERVES = ['tools/serve.ts', 'tools/dist/tools/serve.js'].map((f) => join(ROOT, f));
 export const ROOM = 'GAVREL_ROOM';
 

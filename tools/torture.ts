@@ -9,7 +9,7 @@ import { v4, v7 } from 'uuid';
 import { build } from './build';
 import { numberOption, ROOT, seeded, Trouble } from './common';
 import { type Cluster, freePort, killCluster, makeDatabase, startCluster, stopCluster } from './postgres';
-import { SERVE } from './state';
+import { SERVE } from './served';
 import { BrowserDevice } from './torture-browser';
 
 const WORKSHOP = '44444444-4444-4444-8444-444444444444';

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { chownSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, Trouble } from './common';
-import { SERVE } from './state';
+import { SERVE } from './served';
 
 export const asRoot = process.getuid?.() === 0;
 

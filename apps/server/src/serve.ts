@@ -7,7 +7,7 @@ import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
 import { classifyPool } from './classify/pool';
-import { duePool } from './log/due';
+import { duePool } from './log/due-pool';
 import { News } from './log/news';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';

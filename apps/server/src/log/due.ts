@@ -1,8 +1,6 @@
 import type { ConsignmentFacts, IncidentFacts, JobFacts, NotebookFacts, PlaceFacts } from '@gavrel/core';
 import type { Knex } from 'knex';
-import { Piscina } from 'piscina';
 import type { Services } from '../routes/env';
-import { runnable } from '../runnable';
 import { inWorkshop } from '../store/db';
 import makeDues, { type DueTask } from './due-worker';
 
@@ -28,19 +26,6 @@ async function owing(trx: Knex.Transaction, workshop: string): Promise<{ jobs: J
     .select('facts');
   return { jobs: jobs.map((j) => j.facts), notebooks: [...machines, ...others].map((m) => m.facts) };
 }
-
-/** Threads for the lists of large workshops; one starts with the first of them. */
-export type DuePool = Piscina<DueTask, string>;
-const WORKER = runnable('apps/server/src/log/due-worker.ts');
-const IDLE_MS = 60_000;
-export const duePool = (): DuePool =>
-  new Piscina<DueTask, string>({
-    filename: WORKER.file,
-    execArgv: WORKER.execArgv,
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: IDLE_MS,
-  });
 
 /** From so many packs that owe something on, the list is made in a thread: whoever reports danger meanwhile does not wait for it. */
 const MANY = 2000;

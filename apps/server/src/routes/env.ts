@@ -8,7 +8,7 @@ import type Joi from 'joi';
 import type { Knex } from 'knex';
 import { checkedJson, notJson } from '../checked';
 import type { ClassifyPool } from '../classify/pool';
-import type { DuePool } from '../log/due';
+import type { DuePool } from '../log/due-pool';
 import type { Streams } from '../log/streams';
 import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';

@@ -133,7 +133,8 @@ async function device(
     try {
       if (cookie === '') {
         const r = await post('/session', { name: person.name, passphrase: PASS, device: name });
-        if (r.ok) cookie = r.headers.get('set-cookie')?.split(';')[0] ?? '';
+        if (!r.ok) throw new Error(String(r.status));
+        cookie = r.headers.get('set-cookie')?.split(';')[0] ?? '';
       }
       // Sometimes what was acknowledged is sent once more, as after a lost answer.
       const again = random() < 0.2 && acked.length > 0 ? [pick(random, acked)] : [];
@@ -156,7 +157,8 @@ async function device(
     } catch (e) {
       if (e instanceof Trouble) throw e;
       resent += 1;
-      await new Promise((r) => setTimeout(r, 40 + random() * 120));
+      // Who asks to be let in again and again is kept out for a minute, as anybody who guesses.
+      await new Promise((r) => setTimeout(r, cookie === '' ? 2500 : 40 + random() * 120));
     }
   }
   if (outbox.length > 0) throw new Trouble(`${name} could not send ${outbox.length} entries after everything was up again`);

@@ -78,6 +78,9 @@ test('a machine: looked at, ruled on, opened and isolated by thumb through a rel
   await see(page, 'do-owner');
   await all(['owner', 'hands', 'eyes', 'shown']);
   expect(await textOf(page, 'actions')).toMatch(/agrees to opening.*base steady.*18 %/s);
+  expect(await page.$eval(byId('machine-drawing'), (e) => e.getAttribute('aria-label'))).toBe(
+    'from the side: lid flush, base steady, keyboard even, trackpad clicks, seam closed',
+  );
   expect(await axe(page)).toEqual([]);
   await bet('open now');
   expect(await untilText(page, 'practice-ruling', /./)).toBe('open now');

@@ -1,6 +1,7 @@
 export { type Action, ACTIONS, type Harm } from './actions';
 export * from './grades';
 export * from './judged';
+export type { TrueMachine } from './machine/machine';
 export { type Act, ACTS } from './measure';
 export * from './random';
 export { DIFFICULTIES, type Difficulty, endless, type Grade, GRADES, PACK_GRADES, type Scenario } from './scenario';

@@ -22,6 +22,7 @@ import { ActionsCard, FoundLines } from './actions-card';
 import { BetCard } from './bet-card';
 import { HarmList } from './debrief-card';
 import { GoOn } from './go-on';
+import { MachineDrawing } from './machine-drawing';
 import { endOfStaged, withSession } from './record';
 import { Sides } from './sides';
 import { useRecord } from './use-record';
@@ -130,6 +131,12 @@ export function StagedSession({ scenario }: { scenario: StagedScenario }) {
           <Words size={17} testID="story">
             {scenario.story}
           </Words>
+          {'machine' in scenario ? (
+            <MachineDrawing
+              machine={scenario.machine}
+              seen={d ? { hands: true, eyes: true } : { hands: found.has('hands'), eyes: found.has('eyes') }}
+            />
+          ) : null}
           {d ? null : <HarmList harm={harmLines(session, stagedHarms(session))} />}
           {d ? null : (
             <ActionsCard

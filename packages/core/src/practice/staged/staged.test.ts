@@ -47,7 +47,9 @@ test('the way that is told has full marks, and no step of it can be left out', (
       const all = [...before, ...after];
       const out = all[k % all.length]!;
       const left = (part: readonly string[]) => part.filter((a) => a !== out);
-      if (NEEDED.test(out)) expect(stagedDebrief(play(s, left(before), left(after))).full).toBe(false);
+      // What may go nowhere may go nowhere unseen; what goes on must have been looked at.
+      if (NEEDED.test(out) || (out === 'look' && after.length > 0))
+        expect(stagedDebrief(play(s, left(before), left(after))).full).toBe(false);
     }),
     { numRuns: 200 },
   );
@@ -96,6 +98,6 @@ test('what is hurt is neither charged nor discharged, opened by the trained pers
         if (way.after.length > 0) expect(askedOf(p.shipment, way.before)).toMatchObject({ inner: true, un: true });
       }
     }),
-    { numRuns: 300 },
+    { numRuns: 200 },
   );
 });

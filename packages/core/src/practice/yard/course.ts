@@ -128,6 +128,7 @@ export const yardCourse = (y: TrueYard): Course<YardAction, YardWord> => ({
         ? [y.full.length > 0 ? `full: ${y.full.join(', ')}` : 'every kind of place has room']
         : [],
   possible: () => true,
-  finished: (done) => done.includes('done') && (done.includes('carry') || done.includes('called')),
+  // Whoever put it among the unexamined without a look was right by chance.
+  finished: (done) => done.includes('look') && done.includes('done') && (done.includes('carry') || done.includes('called')),
   called: (done) => reactsNow(y) && done.includes('leave'),
 });

@@ -1,6 +1,7 @@
 import type { AppendResponse } from '@gavrel/contract';
 import { once } from 'node:events';
 import { get, type IncomingMessage, request } from 'node:http';
+import type { Socket } from 'node:net';
 import { json } from 'node:stream/consumers';
 import { openApi } from '@gavrel/contract/openapi';
 import { taggedId } from '@gavrel/core';
@@ -189,11 +190,16 @@ test('a stopping server finishes what it accepted and says that it is not ready'
   });
   const body = Buffer.from(JSON.stringify({ deviceTime: new Date().toISOString(), entries }));
   const headers = { cookie: c.cookie, 'content-type': 'application/json', 'content-length': body.length };
-  const sent = request({ port: own.port, path: '/api/entries', method: 'POST', headers });
+  const at = { host: '127.0.0.1', port: own.port };
+  const sent = request({ ...at, path: '/api/entries', method: 'POST', headers });
   const answered = once(sent, 'response') as Promise<[IncomingMessage]>;
   // Half of it has come when the server is told to stop.
   sent.write(body.subarray(0, body.length >> 1));
-  await fetch(`http://127.0.0.1:${own.port}/readyz`);
+  // Connections are taken in the order they came: once a later one is answered, this one is the server's.
+  const [socket] = (await once(sent, 'socket')) as [Socket];
+  if (socket.connecting) await once(socket, 'connect');
+  const later = request({ ...at, path: '/readyz', agent: false }).end();
+  (await (once(later, 'response') as Promise<[IncomingMessage]>))[0].resume();
   const stopped = Promise.all([own.stop(), line.text()]);
   sent.end(body.subarray(body.length >> 1));
   const [answer] = await answered;

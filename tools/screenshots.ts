@@ -64,10 +64,10 @@ const SHOTS: readonly Shot[] = [
     size: WIDE,
     scheme: 'light',
     go: async (p) => {
-      await tap(p, 'practice-offer');
-      await tap(p, 'do-look');
-      await tap(p, 'do-press');
-      await see(p, 'debrief');
+      await p.goto(new URL('/practice/open-2', p.url()).href);
+      for (const a of ['owner', 'hands', 'eyes']) await tap(p, `do-${a}`);
+      await see(p, 'done-eyes');
+      await scrollTo(p, 'machine-drawing');
     },
   },
   {

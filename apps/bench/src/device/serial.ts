@@ -75,7 +75,7 @@ function linesOf(reader: ReadableStreamDefaultReader<Uint8Array>): () => Promise
       if (at >= 0) {
         const line = buffer.slice(0, at);
         buffer = buffer.slice(at).replace(/^(\r\n|\r|\n)/, '');
-        // A line begun before it was opened ends in nothing; so do two ends one after the other.
+        // Two ends one after the other are one.
         if (line !== '') return line;
         continue;
       }
@@ -99,6 +99,8 @@ export async function readCable(
   try {
     await port.open({ baudRate: cable.baud });
   } catch {
+    // A plug that was pulled comes back as another port.
+    chosen.delete(instrument);
     return fault('its cable cannot be opened: is it plugged in, and does no other program have it?');
   }
   const reader = port.readable?.getReader();
@@ -106,6 +108,8 @@ export async function readCable(
   try {
     if (!reader) return fault('nothing can be read from its cable: plug it in again');
     const next = linesOf(reader);
+    // What sends by itself was in the middle of a line: the rest of that one is no reading.
+    if (cable.speaks === 'lines') await next();
     const encoder = new TextEncoder();
     const send = async (text: string) => writer?.write(encoder.encode(text));
     return await readUntilStill({ send, next, pause, clock: () => performance.now() }, cable.speaks, measures);

@@ -89,8 +89,8 @@ export function yearsUntil(
   return slope > 0 ? { years, u: healthAt(fit, years, cyclesPerYear * years).u / slope } : null;
 }
 
-/** Least that says something: points, years between the first and the last, and health lost between them. Common practice, no source. */
-const LEAST = { points: 4, years: 0.5, lost: 0.03 } as const;
+/** Least that says something: points, years between the first and the last, health lost between them, and years ahead. Common practice, no source. */
+const LEAST = { points: 4, years: 0.5, lost: 0.03, ahead: 0.25 } as const;
 /** Health below which no course is told: packs fall off a knee there that no fit sees coming. */
 const LOWEST = 0.7;
 /** Standard uncertainties to either side for eight of ten. */
@@ -105,13 +105,13 @@ export type FadeOutlook =
       readonly level: number;
       /** Years from the last point until it, eight of ten; null: not within the years that may be told. */
       readonly years: Interval | null;
-      /** Years from the last point that may be told: as many as were seen. */
+      /** Years from the last point that may be told: as many as were seen, fewer where it may lie below 70 % before. */
       readonly ahead: number;
       /** Health at the end of those years, eight of ten. */
       readonly then: Interval;
     };
 
-/** Looks ahead as far as was looked back, and never below 70 %; cycles go on as in the last year. @param points in any order. */
+/** Looks ahead as far as was looked back at most, and only while it lies above 70 %; cycles go on as in the last year. @param points in any order. */
 export function fadeOutlook(points: readonly FadePoint[]): FadeOutlook {
   const refused = (words: string): FadeOutlook => ({ kind: 'refused', words });
   const all = [...points].sort((p, q) => p.years - q.years);
@@ -124,12 +124,24 @@ export function fadeOutlook(points: readonly FadePoint[]): FadeOutlook {
   const level = last.health > 0.8 ? 0.8 : LOWEST;
   if (last.health <= LOWEST) return refused('below 70 % nothing is told: packs may fall off at once');
   const fit = fitFade(all);
-  const year = all.filter((p) => p.years >= last.years - 1);
-  const since = year[0] === last ? first : year[0]!;
+  // The first of the last year; where all of that were taken at one moment, the first of all.
+  const since = all.find((p) => p.years >= last.years - 1 && p.years < last.years) ?? first;
   const rate = Math.max(0, (last.cycles - since.cycles) / (last.years - since.years));
-  const end = last.years + span;
-  const then = healthAt(fit, end, last.cycles + rate * span);
-  const reached = yearsUntil(fit, level, last.years > 0 ? (last.cycles + rate * span) / end : rate);
+  const after = (years: number): Interval => {
+    const { health, u } = healthAt(fit, last.years + years, last.cycles + rate * years);
+    return { lo: health - EIGHT_OF_TEN * u, hi: Math.min(1, health + EIGHT_OF_TEN * u) };
+  };
+  // Not into the years in which it may lie below: halved to within hours.
+  let [known, open] = [0, span];
+  if (after(span).lo >= LOWEST) known = span;
+  else
+    for (let i = 0; i < 20; i++) {
+      const half = (known + open) / 2;
+      if (after(half).lo >= LOWEST) known = half;
+      else open = half;
+    }
+  if (known < LEAST.ahead) return refused('it may lie below 70 % within months, where packs may fall off at once');
+  const reached = yearsUntil(fit, level, (last.cycles + rate * known) / (last.years + known));
   const ahead = reached && {
     lo: Math.max(0, reached.years - EIGHT_OF_TEN * reached.u - last.years),
     hi: reached.years + EIGHT_OF_TEN * reached.u - last.years,
@@ -137,8 +149,8 @@ export function fadeOutlook(points: readonly FadePoint[]): FadeOutlook {
   return {
     kind: 'told',
     level,
-    years: ahead && ahead.hi <= span ? ahead : null,
-    ahead: span,
-    then: { lo: Math.max(0, then.health - EIGHT_OF_TEN * then.u), hi: Math.min(1, then.health + EIGHT_OF_TEN * then.u) },
+    years: ahead && ahead.hi <= known ? ahead : null,
+    ahead: known,
+    then: after(known),
   };
 }

@@ -1,3 +1,4 @@
+export * from './bench-test';
 export * from './compare';
 export * from './measure';
 export * from './phases';

@@ -1,5 +1,6 @@
 import type { Figure, VoltUnit } from '../quantity/figure';
 import { parseBatteryReport } from './battery-report';
+import { parseRegisterDump } from './register-dump';
 import { type Amount, doubtChemistry, judged, type ReportedBattery } from './reported';
 
 type Values = ReadonlyMap<string, string>;
@@ -84,7 +85,7 @@ function fromAcpi(v: Values): ReportedBattery {
 
 /**
  * Reads what an operating system reports about its batteries: `uevent` text of power_supply, one block or several, the `key: value` lines of
- * ACPI battery information, or a battery report. Chargers are passed over. Energies of two batteries are never averaged here.
+ * ACPI battery information, registers of a smart battery, or a battery report. Chargers are passed over. Energies of two batteries are never averaged here.
  * @throws Error saying what is wrong when no battery is in the text.
  */
 export function parseGaugeText(text: string): ReportedBattery[] {
@@ -106,6 +107,8 @@ export function parseGaugeText(text: string): ReportedBattery[] {
     if (batteries.length === 0) throw new Error('this is a charger, not a battery: paste the text of the battery, BAT0 or BAT1');
     return batteries.map(fromUevent);
   }
+  const dump = parseRegisterDump(text);
+  if (dump) return [dump];
   const report = parseBatteryReport(text);
   const batteries =
     report ??
@@ -114,7 +117,7 @@ export function parseGaugeText(text: string): ReportedBattery[] {
       .map(fromAcpi);
   if (batteries.length === 0)
     throw new Error(
-      'no battery found in this text: paste the whole uevent, ACPI or upower text, battery report or registry listing',
+      'no battery found in this text: paste the whole uevent, ACPI or upower text, battery report, registry listing or register dump',
     );
   return batteries;
 }

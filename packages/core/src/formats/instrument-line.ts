@@ -2,6 +2,8 @@ import type { InstrumentBody } from '../logbook/entry';
 import { isDigits } from '../quantity/figure';
 
 type Measures = InstrumentBody['measures'];
+/** What is one figure on a keypad. */
+export type FigureMeasured = Exclude<Measures, 'discharge' | 'gauge'>;
 
 /** What is asked of an instrument by SCPI-99 (volume 2, command reference; from memory); others send lines by themselves. */
 export const SCPI_ASKS: Readonly<Partial<Record<Measures, string>>> = {
@@ -10,7 +12,7 @@ export const SCPI_ASKS: Readonly<Partial<Record<Measures, string>>> = {
 };
 
 /** Units a line may name, and what they are here. The first is what stands for no unit. */
-const UNITS: Readonly<Record<Measures, readonly (readonly [said: RegExp, unit: string])[]>> = {
+const UNITS: Readonly<Record<FigureMeasured, readonly (readonly [said: RegExp, unit: string])[]>> = {
   volts: [
     [/^V(?:DC|OLTS?)?$/i, 'V'],
     [/^mV(?:DC)?$/, 'mV'],
@@ -51,7 +53,7 @@ export function plainDigits(sent: string): string | null {
  * a fault with what to do.
  * @param line without its end, as it was sent.
  */
-export function readInstrumentLine(line: string, measures: Measures): InstrumentAnswer {
+export function readInstrumentLine(line: string, measures: FigureMeasured): InstrumentAnswer {
   const text = line.trim();
   if (text === '') return fault('it sent an empty line: look at its display');
   const m = /^([+-]?\s*[\d.,]+(?:E[+-]?\d+)?)\s*([^\d\s].*)?$/i.exec(text);
@@ -82,6 +84,9 @@ export function standsStill(readings: readonly { readonly digits: string; readon
   return Math.max(...values) - Math.min(...values) <= (STILL[last[0]!.unit] ?? 0) + 1e-9;
 }
 
+/** Most lines a gauge's report has, and silence after which it is at its end, ms. */
+const REPORT = { lines: 400, silence: 700 } as const;
+
 /** A line to an instrument, whatever it runs over. */
 export interface InstrumentWire {
   readonly send: (text: string) => void | Promise<void>;
@@ -106,6 +111,8 @@ export async function readUntilStill(
   speaks: 'scpi' | 'lines',
   measures: Measures,
 ): Promise<InstrumentAnswer> {
+  if (measures === 'discharge') return fault('a load gives no reading: it runs a test from the discharge log of a pack');
+  if (measures === 'gauge') return fault('a gauge gives no single figure: read it where its report is asked for');
   const ask = speaks === 'scpi' ? SCPI_ASKS[measures] : null;
   if (ask === undefined) return fault(`SCPI has no question for ${measures}: let it send lines`);
   const readings: { digits: string; unit: string }[] = [];
@@ -121,4 +128,24 @@ export async function readUntilStill(
     if (ask !== null) await wire.pause(PAUSE_MS);
   }
   return fault('it does not stand still: hold the probes still, then read again');
+}
+
+/**
+ * What a gauge reader sends, as it is: asked once, then every line until it falls silent.
+ * @param wire whose `next` waits no longer than it is told.
+ */
+export async function readReport(
+  wire: Omit<InstrumentWire, 'next'> & { readonly next: (ms?: number) => Promise<string | null> },
+  speaks: 'scpi' | 'lines',
+): Promise<{ readonly kind: 'report'; readonly text: string } | { readonly kind: 'fault'; readonly words: string }> {
+  if (speaks === 'scpi') await wire.send('READ?\n');
+  const lines: string[] = [];
+  for (;;) {
+    const line = await wire.next(lines.length === 0 ? undefined : REPORT.silence);
+    if (line === null) break;
+    if (lines.length === REPORT.lines) return { kind: 'fault', words: 'it sends and sends: look at its display' };
+    lines.push(line.replace(/[^\t\x20-\x7e]/g, ''));
+  }
+  const text = lines.join('\n').trim();
+  return text === '' ? { kind: 'fault', words: SILENT } : { kind: 'report', text };
 }

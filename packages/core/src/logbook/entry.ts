@@ -133,7 +133,8 @@ export interface PhotoBody {
   readonly of: (typeof PHOTO_OF)[number];
 }
 
-export const INSTRUMENT_KINDS = ['volts', 'thickness', 'temperature', 'mass'] as const;
+/** What an instrument measures; an electronic load discharges, a gauge reader tells what a pack says of itself. */
+export const INSTRUMENT_KINDS = ['volts', 'thickness', 'temperature', 'mass', 'discharge', 'gauge'] as const;
 export interface InstrumentBody extends Instrument {
   readonly measures: (typeof INSTRUMENT_KINDS)[number];
   /** Last day of its calibration, YYYY-MM-DD. */

@@ -22,6 +22,8 @@ export {
   type Session,
   type Way,
 } from './session';
+export * from './registers';
+export * from './under-load';
 export * from './world';
 export * from './staged/course';
 export * from './staged/scenario';

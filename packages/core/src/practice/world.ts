@@ -106,6 +106,13 @@ export function packWith(faults: readonly Fault[], r: Random): TruePack {
   };
 }
 
+/** The same pack, full. */
+export const fullyCharged = (p: TruePack): TruePack => ({
+  ...p,
+  cells: p.cells.map(() => voltsAt(p.curve, 100)),
+  chargeOfRated: 100 * p.health,
+});
+
 /** Growth from which a pack is dangerous, %: the limit of the stricter school, which is the usual one. */
 export const DANGEROUS_GROWTH = SWELLING_LIMIT.any;
 

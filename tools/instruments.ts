@@ -1,5 +1,5 @@
 import { createServer, type Server, type Socket } from 'node:net';
-import { randomOf, simulate, type TruePack } from '@gavrel/core/practice';
+import { fullyCharged, randomOf, type Random, registersOf, simulate, SimulatedLoad, type TruePack } from '@gavrel/core/practice';
 import { Trouble } from './common';
 
 /** How a stand-in misbehaves. */
@@ -7,7 +7,7 @@ export const FAULTS = ['none', 'leads off', 'overload', 'silence', 'garbage', 'c
 export type StandInFault = (typeof FAULTS)[number];
 
 /** What a stand-in shows: a true value with its own error and noise. */
-interface Kind {
+interface Meter {
   readonly name: string;
   readonly speaks: 'scpi' | 'lines';
   readonly asks: string;
@@ -16,6 +16,13 @@ interface Kind {
   readonly digits: number;
   readonly unit: string;
 }
+/** One that is told what to do, and one that sends a whole text. */
+interface Other {
+  readonly name: 'load' | 'gauge reader';
+  readonly speaks: 'scpi' | 'lines';
+  readonly asks: string;
+}
+export type Kind = Meter | Other;
 
 export const STAND_INS: readonly Kind[] = [
   {
@@ -38,6 +45,8 @@ export const STAND_INS: readonly Kind[] = [
     unit: 'mm',
   },
   { name: 'scale', speaks: 'lines', asks: '', value: (p) => p.grams, noise: 0.05, digits: 1, unit: 'g' },
+  { name: 'load', speaks: 'scpi', asks: 'MEAS:VOLT?' },
+  { name: 'gauge reader', speaks: 'lines', asks: '' },
 ];
 
 /** Between two lines of one that sends by itself, ms. */
@@ -52,47 +61,103 @@ export interface StandIn {
   readonly close: () => Promise<void>;
 }
 
-/** One simulated instrument on loopback. @param port 0 takes a free one. */
-export async function standIn(kind: Kind, pack: TruePack, port: number, seed = 1): Promise<StandIn> {
-  const r = randomOf(seed);
-  let fault: StandInFault = 'none';
+/** What an instrument does: answers a line, or sends lines by itself. */
+interface Device {
+  /** null: no answer. */
+  readonly answered: (question: string) => string | null;
+  /** Sent every so often; null: nothing. */
+  readonly sends: (() => string) | null;
+  /** Sent once to whoever connects; null: nothing. */
+  readonly greets: (() => string) | null;
+}
+
+/** Questions that every one understands, and complaints about the others. */
+function common(name: string, seed: number, errors: string[], question: string): string | null | undefined {
+  switch (question.trim().toUpperCase()) {
+    case '*IDN?':
+      return `Gavrel,stand-in ${name},${seed},1`;
+    case 'SYST:ERR?':
+      return errors.shift() ?? '0,"No error"';
+    case '*CLS':
+    case '*RST':
+      errors.length = 0;
+      return null;
+    default:
+      return undefined;
+  }
+}
+
+function meter(kind: Meter, pack: TruePack, r: Random, seed: number, fault: () => StandInFault): Device {
   let crept = 0;
   const errors: string[] = [];
   const reading = (): string => {
-    if (fault === 'overload') return '9.9E37';
-    if (fault === 'leads off') return kind.speaks === 'scpi' ? '9.91E37' : '---';
-    if (fault === 'garbage') return '\u0002?#7f';
-    crept = fault === 'creeping' ? crept + 0.4 : 0;
+    if (fault() === 'overload') return '9.9E37';
+    if (fault() === 'leads off') return kind.speaks === 'scpi' ? '9.91E37' : '---';
+    if (fault() === 'garbage') return '\u0002?#7f';
+    crept = fault() === 'creeping' ? crept + 0.4 : 0;
     const x = kind.value(pack) + r.normal(kind.noise) + crept;
-    if (fault === 'wrong unit') return `${x.toFixed(kind.digits)} ft`;
+    if (fault() === 'wrong unit') return `${x.toFixed(kind.digits)} ft`;
     return kind.speaks === 'scpi' ? x.toExponential(kind.digits).toUpperCase() : `${x.toFixed(kind.digits)} ${kind.unit}`;
   };
-  const answered = (question: string): string | null => {
-    if (fault === 'silence') return null;
-    switch (question.trim().toUpperCase()) {
-      case '*IDN?':
-        return `Gavrel,stand-in ${kind.name},${seed},1`;
-      case 'SYST:ERR?':
-        return errors.shift() ?? '0,"No error"';
-      case '*CLS':
-      case '*RST':
-        errors.length = 0;
-        return null;
-      case kind.asks:
-        return reading();
-      default:
-        errors.push('-113,"Undefined header"');
-        return null;
-    }
+  return {
+    answered: (question) => {
+      const known = common(kind.name, seed, errors, question);
+      if (known !== undefined) return known;
+      if (question.trim().toUpperCase() === kind.asks) return reading();
+      errors.push('-113,"Undefined header"');
+      return null;
+    },
+    sends: kind.speaks === 'lines' ? reading : null,
+    greets: null,
   };
+}
+
+function load(pack: TruePack, r: Random, seed: number, fault: () => StandInFault, hurry: number): Device {
+  const simulated = new SimulatedLoad(pack, r, () => performance.now() / 1000, hurry);
+  return {
+    answered: (question) => {
+      if (question.trim().toUpperCase() === '*IDN?') return common('load', seed, [], question) ?? null;
+      const said = simulated.answer(question);
+      if (said === null || !question.trim().toUpperCase().startsWith('MEAS:')) return said;
+      if (fault() === 'leads off') return '0.000000E+00';
+      if (fault() === 'overload') return '9.9E37';
+      return fault() === 'garbage' ? '\u0002?#7f' : said;
+    },
+    sends: null,
+    greets: null,
+  };
+}
+
+function gaugeReader(pack: TruePack, r: Random, fault: () => StandInFault): Device {
+  const greets = () => {
+    const text = registersOf(pack, r);
+    // A disturbed line: one bit of each register falls over.
+    return fault() === 'garbage' ? text.replace(/ ([0-9A-F]{2})$/gm, (_m, b: string) => ` ${b === '00' ? '01' : '00'}`) : text;
+  };
+  return { answered: () => null, sends: null, greets };
+}
+
+/**
+ * One simulated instrument on loopback.
+ * @param port 0 takes a free one. @param hurry seconds of the pack on a load in one of the clock.
+ */
+export async function standIn(kind: Kind, pack: TruePack, port: number, seed = 1, hurry = 1): Promise<StandIn> {
+  const r = randomOf(seed);
+  let fault: StandInFault = 'none';
+  const now = () => fault;
+  const device =
+    'value' in kind
+      ? meter(kind, pack, r, seed, now)
+      : kind.name === 'load'
+        ? load(pack, r, seed, now, hurry)
+        : gaugeReader(pack, r, now);
   const sockets = new Set<Socket>();
   const server: Server = createServer((socket) => {
     sockets.add(socket);
     let typed = '';
-    const timer =
-      kind.speaks === 'lines'
-        ? setInterval(() => void (fault !== 'silence' && socket.write(`${reading()}\r\n`)), EVERY)
-        : undefined;
+    const { sends, greets } = device;
+    const timer = sends ? setInterval(() => void (fault !== 'silence' && socket.write(`${sends()}\r\n`)), EVERY) : undefined;
+    if (greets && fault !== 'silence') socket.write(`${greets().replace(/\n/g, '\r\n')}\r\n`);
     socket.setEncoding('latin1');
     socket.on('data', (text: string) => {
       typed = (typed + text).slice(-LONGEST_QUESTION);
@@ -100,7 +165,8 @@ export async function standIn(kind: Kind, pack: TruePack, port: number, seed = 1
       typed = lines.pop() ?? '';
       if (kind.speaks !== 'scpi') return;
       for (const line of lines) {
-        const said = answered(line);
+        if (fault === 'silence') continue;
+        const said = device.answered(line);
         if (said !== null) socket.write(`${said}\n`);
       }
     });
@@ -129,6 +195,8 @@ export async function standIn(kind: Kind, pack: TruePack, port: number, seed = 1
   };
 }
 
+/** A sound pack of three cells in series, as many notebooks have. */
+const USUAL_SEED = 2;
 /** First port of the stand-ins, one after the other. */
 const FIRST_PORT = 5025;
 
@@ -138,12 +206,13 @@ export async function main(args: readonly string[], say: (line: string) => void)
     const at = args.indexOf(name);
     return at < 0 ? undefined : (args[at + 1] ?? '');
   };
-  const seed = Number(option('--seed') ?? 1);
+  const seed = Number(option('--seed') ?? USUAL_SEED);
   if (!Number.isInteger(seed) || seed < 1) throw new Trouble('--seed is a number from 1 on');
   const given = option('--fault') ?? 'none';
   const fault = FAULTS.find((f) => f === given);
   if (!fault) throw new Trouble(`--fault "${given}" is none of ${FAULTS.join(', ')}`);
-  const pack = simulate(randomOf(seed));
+  const found = simulate(randomOf(seed));
+  const pack = args.includes('--full') ? fullyCharged(found) : found;
   const all: StandIn[] = [];
   for (const [i, kind] of STAND_INS.entries()) {
     const one = await standIn(kind, pack, FIRST_PORT + i, seed).catch((e: NodeJS.ErrnoException) => {

@@ -60,6 +60,36 @@ test('moves by scan: pack, place, done; a foreign code and a place that may not 
   await context.close();
 });
 
+test('a round by scanner: a container opens for its look, a shelf for its count, and a pack in the wrong place is told', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  await tap(page, 'tab-yard');
+  await tap(page, 'open-round');
+  await tap(page, 'round-scan');
+  const scan = async (code: string) => {
+    await type(page, 'round-code', code);
+    await page.keyboard.press('Enter');
+  };
+  await scan('TH-129');
+  const told = await untilText(page, 'round-said', /^TH-129, \w+: /);
+  await scan('nothing of ours');
+  await untilText(page, 'round-said', /no place and no pack/);
+  expect(await axe(page)).toEqual([]);
+  await scan('Quarantine box B');
+  await see(page, 'look-inside');
+  await page.keyboard.press('Escape');
+  await scan('TH-129');
+  await untilText(page, 'round-said', told.endsWith('Quarantine box B') ? /^TH-129, \w+: / : /belongs in .*, not here/);
+  const shelf = await page.evaluate(async () => {
+    const all = (await (await fetch('/api/places')).json()) as { name: string; kind: string; closed: unknown }[];
+    return all.find((p) => p.kind === 'shelf' && !p.closed)!.name;
+  });
+  await scan(shelf);
+  await see(page, 'keep-count');
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('a round: the check, one tap for all quiet, and a warm container alarms every pack in it', async () => {
   const { page, context } = await device(world, PHONE, 'dark');
   await signIn(page, 'technician-Wren');

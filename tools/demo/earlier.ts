@@ -124,18 +124,42 @@ export function earlierJobs(w: Hands): void {
   for (const j of JOBS) earlier(w, j);
 }
 
-/** The workshop's own instruments, one of them past its day. */
+/** The workshop's own instruments, one of them past its day; those with a port talk, and `gavrel instruments` stands in for them. */
 export function instruments(w: Hands, lead: string): void {
+  const load = { percent: 0.1, digits: 3 };
   const own = [
     { name: 'Meter 1', measures: 'volts', accuracy: INSTRUMENTS.multimeter.accuracy, days: -210 },
-    { name: 'Meter 2', measures: 'volts', accuracy: { percent: 0.05, digits: 3 }, days: 12 },
-    { name: 'Calliper 1', measures: 'thickness', accuracy: INSTRUMENTS.calliper.accuracy, days: -90 },
-    { name: 'Bench scale', measures: 'mass', accuracy: INSTRUMENTS.scale.accuracy, days: -300 },
+    { name: 'Meter 2', measures: 'volts', accuracy: { percent: 0.05, digits: 3 }, days: 12, port: 5025, speaks: 'scpi' },
+    {
+      name: 'Probe 1',
+      measures: 'temperature',
+      accuracy: INSTRUMENTS.contactProbe.accuracy,
+      days: -60,
+      port: 5026,
+      speaks: 'scpi',
+    },
+    {
+      name: 'Calliper 1',
+      measures: 'thickness',
+      accuracy: INSTRUMENTS.calliper.accuracy,
+      days: -90,
+      port: 5027,
+      speaks: 'lines',
+    },
+    { name: 'Bench scale', measures: 'mass', accuracy: INSTRUMENTS.scale.accuracy, days: -300, port: 5028, speaks: 'lines' },
+    { name: 'Load 1', measures: 'discharge', accuracy: load, days: -150, port: 5029, speaks: 'scpi' },
+    { name: 'Gauge reader 1', measures: 'gauge', accuracy: { percent: 1, digits: 0 }, port: 5030, speaks: 'lines' },
   ] as const;
   w.scribe.from(w.daysAgo(190));
-  for (const { days, ...i } of own)
-    w.scribe.write(lead, 'instrument-added', [`instrument:${v5(i.name, w.workshop)}`], {
-      ...i,
-      calibratedUntil: w.daysAgo(days).toISOString().slice(0, 10),
+  for (const i of own) {
+    const about = [`instrument:${v5(i.name, w.workshop)}` as const];
+    w.scribe.write(lead, 'instrument-added', about, {
+      name: i.name,
+      measures: i.measures,
+      accuracy: i.accuracy,
+      ...('days' in i && { calibratedUntil: w.daysAgo(i.days).toISOString().slice(0, 10) }),
     });
+    if ('port' in i)
+      w.scribe.write(lead, 'instrument-connected', about, { address: { host: '127.0.0.1', port: i.port, speaks: i.speaks } });
+  }
 }

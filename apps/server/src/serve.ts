@@ -3,14 +3,17 @@ import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { MAX_OFFLINE } from '@gavrel/contract';
 import { FOLD_VERSION } from '@gavrel/core';
+import { benchRefusals } from '@gavrel/core/discharge';
 import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
 import { classifyPool } from './classify/pool';
 import { duePool } from './log/due-pool';
 import { News } from './log/news';
+import { rulingOf } from './log/ruling';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
+import { type BenchPace, BenchTests } from './operate/bench-tests';
 import { Metrics } from './operate/metrics';
 import { PER_HOUR, PER_MINUTE } from './operate/quota';
 import { runningOf } from './people/sessions';
@@ -54,6 +57,8 @@ export interface ServeOptions {
   readonly pictureQuota?: number;
   /** Requests an address may make in a minute. */
   readonly perMinute?: number;
+  /** How discharges on a load are kept; a test's are shorter. */
+  readonly benchPace?: BenchPace;
 }
 
 export interface Running {
@@ -89,6 +94,10 @@ export async function start(o: ServeOptions): Promise<Running> {
   refresher.start();
   news.subscribe(() => refresher.soon());
   const metrics = new Metrics();
+  const benchTests = new BenchTests(
+    async (pack) => benchRefusals(await rulingOf(db, workshop, writer.policy, pack)),
+    o.benchPace,
+  );
   const services: Services = {
     db,
     workshop,
@@ -98,6 +107,7 @@ export async function start(o: ServeOptions): Promise<Running> {
     refresher,
     streams,
     metrics,
+    benchTests,
     backups: o.backups ?? null,
     deviceLimit: o.deviceLimit ?? MAX_OFFLINE,
     trustProxy: o.trustProxy ?? false,
@@ -124,6 +134,7 @@ export async function start(o: ServeOptions): Promise<Running> {
       stopping = true;
       const closed = Promise.all(servers.map((x) => new Promise<void>((done) => x.close(() => done()))));
       streams.stop();
+      await benchTests.close();
       await news.stop();
       for (const x of servers) if ('closeIdleConnections' in x) x.closeIdleConnections();
       const cut = setTimeout(() => servers.forEach((x) => 'closeAllConnections' in x && x.closeAllConnections()), FINISH_MS);

@@ -51,6 +51,19 @@ const entryResult = {
 const page = (items: Json) => object({ items: list(items), next: orNull(text) });
 const due = object({ id: text, what: text, title: text, on: text, note: text, subject: text, derived: flag }, { at: time });
 
+const benchTest = object({
+  pack: uuid,
+  amperes: figure,
+  cutOff: figure,
+  by: text,
+  began: time,
+  rows: list(
+    object({ seconds: figure, volts: { type: 'number' }, amperes: { type: 'number' }, celsius: orNull({ type: 'number' }) }),
+  ),
+  next: count,
+  end: orNull(object({ whole: flag, off: flag, words: text })),
+});
+
 export const ANSWERS = {
   Problem: problem,
   About: object({
@@ -128,6 +141,10 @@ export const ANSWERS = {
   Calendar: object({ madeAt: orNull(time) }),
   CalendarMade: object({ madeAt: time, path: text }),
   InstrumentReading: object({ digits: text, unit: text }),
+  GaugeReport: object({ text }),
+  BenchTest: benchTest,
+  BenchTestOrNone: orNull(benchTest),
+  LoadOff: object({ off: flag }),
 } satisfies Record<string, Json>;
 export type AnswerName = keyof typeof ANSWERS;
 

@@ -249,6 +249,27 @@ export interface PackPage extends Page<PackRow> {
   readonly stale: number;
 }
 
+/** A discharge on an electronic load as it stands, with its rows from the one asked for. */
+export interface BenchTestResponse {
+  readonly pack: string;
+  readonly amperes: number;
+  readonly cutOff: number;
+  /** Name of who began it. */
+  readonly by: string;
+  /** ISO 8601 UTC. */
+  readonly began: string;
+  readonly rows: readonly {
+    readonly seconds: number;
+    readonly volts: number;
+    readonly amperes: number;
+    readonly celsius: number | null;
+  }[];
+  /** The row to ask from next. */
+  readonly next: number;
+  /** null while it runs. */
+  readonly end: { readonly whole: boolean; readonly off: boolean; readonly words: string } | null;
+}
+
 export interface PackResponse {
   readonly facts: PackFacts;
   readonly ruling: Ruling;

@@ -5,6 +5,8 @@ import { LOG_TYPE, PICTURE_TYPES } from './index';
 import parse from 'joi-to-json';
 import {
   APPEND_SCHEMA,
+  BENCH_TEST_QUERY,
+  BENCH_TEST_SCHEMA,
   ENTRIES_QUERY,
   ENTRY_SCHEMAS,
   LIST_QUERY,
@@ -292,6 +294,35 @@ const otherPaths = (): Json => ({
       operationId: 'read-instrument',
       parameters: ID,
       responses: says('InstrumentReading'),
+    },
+  },
+  '/api/instruments/{id}/report': {
+    post: {
+      summary: 'Read what a gauge reader sends of a pack: its registers as text',
+      operationId: 'read-gauge-report',
+      parameters: ID,
+      responses: says('GaugeReport'),
+    },
+  },
+  '/api/instruments/{id}/bench-test': {
+    post: {
+      summary: 'Begin a discharge of a pack on an electronic load; refused for packs that are dangerous, doubtful or not known',
+      operationId: 'begin-bench-test',
+      parameters: ID,
+      requestBody: { required: true, ...json(jsonSchema(BENCH_TEST_SCHEMA)) },
+      responses: says('BenchTest', 201),
+    },
+    get: {
+      summary: 'The last discharge on this load, with its rows from one on, null where there was none; whoever asks watches it',
+      operationId: 'watch-bench-test',
+      parameters: [...ID, ...query(BENCH_TEST_QUERY)],
+      responses: says('BenchTestOrNone'),
+    },
+    delete: {
+      summary: 'Switch this load off, whatever runs on it; says whether it is',
+      operationId: 'stop-bench-test',
+      parameters: ID,
+      responses: says('LoadOff'),
     },
   },
 });

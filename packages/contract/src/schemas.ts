@@ -358,6 +358,14 @@ export const LIST_QUERY = Joi.object({
   limit: Joi.number().integer().min(1).max(200).default(50),
 });
 
+/** A discharge on an electronic load: constant current, A, down to a voltage of the pack, V. What a pack is given the server knows. */
+export const BENCH_TEST_SCHEMA = Joi.object({
+  pack: uuid().required(),
+  amperes: Joi.number().greater(0).max(100).required(),
+  cutOff: Joi.number().greater(0).max(100).required(),
+});
+export const BENCH_TEST_QUERY = Joi.object({ from: Joi.number().integer().min(0).default(0) });
+
 export const RULING_QUERY = Joi.object({ on: day() });
 
 /** Checks one entry. An unknown kind is refused by name. */

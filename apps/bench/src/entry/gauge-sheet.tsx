@@ -1,15 +1,20 @@
-import { type CapacityUnit, type Figure, type PackFacts, parseDigits, type VoltUnit } from '@gavrel/core';
+import { type CapacityUnit, type Figure, type GaugeBody, type PackFacts, parseDigits, type VoltUnit } from '@gavrel/core';
+import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
 import { useState } from 'react';
+import { View } from 'react-native';
 import { draft } from '../device/write';
 import { Asked, KeepKey } from '../ui/asked';
+import { Button } from '../ui/buttons';
 import { Field } from '../ui/field';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { Keep } from './card';
+import { ReportKeys } from './report-key';
+import { Reported } from './reported';
 import { milliampHours } from './tasks';
 import { useRecord } from './use-record';
 
-/** What the pack's own gauge says, typed off a screen. */
+/** What the pack's own gauge says: typed off a screen, or read by a reader that talks. */
 export function GaugeSheet({
   facts,
   series,
@@ -37,13 +42,24 @@ export function GaugeSheet({
   const zero = [typed.design, typed.full].some((v) => v && Number(v) <= 0) || volts.some((v) => v && Number(v) <= 0);
   const record = useRecord(facts.id);
   const [asked, setAsked] = useState('');
+  const [reported, setReported] = useState<readonly ReportedBattery[]>([]);
+  const [unread, setUnread] = useState('');
+  const take = (text: string) => {
+    try {
+      setReported(parseGaugeText(text));
+      setUnread('');
+    } catch (e) {
+      setReported([]);
+      setUnread((e as Error).message);
+    }
+  };
   const some = [typed.design, typed.full, typed.left].some((v) => v) || volts.length > 0;
   const keep = async () => {
     const cap = (d: string | null | undefined): Figure<CapacityUnit> | undefined => (d ? milliampHours(d) : undefined);
     const d = cap(typed.design);
     const f = cap(typed.full);
     const r = cap(typed.left);
-    const said = draft('gauge-read', [`pack:${facts.id}`], {
+    await say({
       ...(d && { designCapacity: d }),
       ...(f && { fullChargeCapacity: f }),
       ...(r && { remainingCapacity: r }),
@@ -51,6 +67,9 @@ export function GaugeSheet({
       ...(typed.cycles && { cycleCount: Math.round(Number(typed.cycles)) }),
       ...(volts.length > 0 && { cellVoltages: volts.map((v): Figure<VoltUnit> => ({ digits: v!, unit: 'V' })) }),
     });
+  };
+  const say = async (body: GaugeBody) => {
+    const said = draft('gauge-read', [`pack:${facts.id}`], body);
     const asks = record.asks([said]).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     await onKeep(said, 'gauge');
@@ -62,6 +81,22 @@ export function GaugeSheet({
       onClose={onClose}
       footer={<KeepKey asked={asked} disabled={bad || zero || !some} onKeep={keep} testID="keep-gauge" />}
     >
+      <ReportKeys onText={take} />
+      {reported.map((b, i) => (
+        <View key={i} style={{ gap: 6 }}>
+          <Reported b={b} />
+          {Object.keys(b.gauge).length > 0 ? (
+            <Button
+              label={asked ? 'Keep it all the same' : 'Keep what it says'}
+              tone="next"
+              height={56}
+              onPress={() => void say(b.gauge)}
+              testID="keep-reported"
+            />
+          ) : null}
+        </View>
+      ))}
+      {unread ? <Words bold>{unread}</Words> : null}
       <Field label="Charge left, mAh" value={left} onChange={setLeft} testID="gauge-left" />
       <Field label="Full-charge capacity, mAh" value={full} onChange={setFull} testID="gauge-full" />
       <Field label="Design capacity, mAh" value={design} onChange={setDesign} testID="gauge-design" />

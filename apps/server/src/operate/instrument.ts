@@ -1,12 +1,21 @@
 import { connect, type Socket } from 'node:net';
 import { isPrivate } from '@gavrel/contract/schemas';
-import { type InstrumentAddress, type InstrumentAnswer, type InstrumentBody, readUntilStill, SILENT } from '@gavrel/core';
+import {
+  type InstrumentAddress,
+  type InstrumentAnswer,
+  type InstrumentBody,
+  type InstrumentWire,
+  readReport,
+  readUntilStill,
+  SILENT,
+} from '@gavrel/core';
 
 /** Longest wait for a connection and for one line, ms. */
 const PATIENCE = { connect: 2000, line: 3000 } as const;
 /** Longest line, characters: what is longer is no reading. */
 const LONGEST_LINE = 256;
-const fault = (words: string): InstrumentAnswer => ({ kind: 'fault', words });
+const fault = (words: string) => ({ kind: 'fault', words }) as const;
+export const FOREIGN = 'its address is none of your own network: the lead mends it';
 
 /** Lines of a socket, one after another, each within its patience. */
 class Lines {
@@ -74,27 +83,44 @@ function opened({ host, port }: InstrumentAddress): Promise<Socket | null> {
   });
 }
 
+/** A line to an instrument, and what ends it. */
+export interface OpenWire extends InstrumentWire {
+  readonly next: (ms?: number) => Promise<string | null>;
+  readonly close: () => void;
+}
+
+/** A line to an address of one's own network: one connection, bounded lines. Null where nobody answers there. */
+export async function openWire(address: InstrumentAddress): Promise<OpenWire | null> {
+  const socket = await opened(address);
+  if (!socket) return null;
+  const lines = new Lines(socket);
+  return {
+    send: (text) => void socket.write(text),
+    next: (ms = PATIENCE.line) => lines.next(ms),
+    pause,
+    clock: () => performance.now(),
+    close: () => socket.destroy(),
+  };
+}
+
+/** Opens a line, hands it over and closes it, whatever happens. */
+async function withWire<T>(address: InstrumentAddress, use: (wire: OpenWire) => Promise<T>) {
+  if (!isPrivate(address.host)) return fault(FOREIGN);
+  const wire = await openWire(address);
+  if (!wire) return fault(SILENT);
+  try {
+    return await use(wire);
+  } finally {
+    wire.close();
+  }
+}
+
 /**
  * Reads an instrument until it stands still: only at an address of one's own network, one connection, bounded lines, nothing it says goes anywhere
  * but into the answer. A fault is told in words with what to do.
  */
-export async function readInstrument(
-  address: InstrumentAddress,
-  measures: InstrumentBody['measures'],
-): Promise<InstrumentAnswer> {
-  if (!isPrivate(address.host)) return fault('its address is none of your own network: the lead mends it');
-  const socket = await opened(address);
-  if (!socket) return fault(SILENT);
-  const lines = new Lines(socket);
-  const wire = {
-    send: (text: string) => void socket.write(text),
-    next: () => lines.next(PATIENCE.line),
-    pause,
-    clock: () => performance.now(),
-  };
-  try {
-    return await readUntilStill(wire, address.speaks, measures);
-  } finally {
-    socket.destroy();
-  }
-}
+export const readInstrument = (address: InstrumentAddress, measures: InstrumentBody['measures']): Promise<InstrumentAnswer> =>
+  withWire(address, (wire) => readUntilStill(wire, address.speaks, measures));
+
+/** What a gauge reader sends, as text, within the same bounds. */
+export const readGaugeReport = (address: InstrumentAddress) => withWire(address, (wire) => readReport(wire, address.speaks));

@@ -14,6 +14,7 @@ import type { Writer } from '../log/writer';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import type { Asking, Known, Place } from '../people/sessions';
 import type { Refresher } from '../projection/refresher';
+import type { BenchTests } from '../operate/bench-tests';
 import type { Metrics } from '../operate/metrics';
 import type { WorkshopRow } from '../store/workshop';
 
@@ -21,7 +22,7 @@ export interface Env {
   Variables: { person: Person; token: string; known: Known; requestId: string };
 }
 
-/** What every route may use. Nothing here is state of the process alone. */
+/** What every route may use. Nothing here is state of the process alone, but for the tests under way on a load. */
 export interface Services {
   readonly db: Knex;
   readonly workshop: WorkshopRow;
@@ -31,6 +32,7 @@ export interface Services {
   readonly refresher: Refresher;
   readonly streams: Streams;
   readonly metrics: Metrics;
+  readonly benchTests: BenchTests;
   readonly backups: string | null;
   /** Most entries a device is told to hold. */
   readonly deviceLimit: number;

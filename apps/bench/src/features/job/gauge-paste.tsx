@@ -1,4 +1,3 @@
-import { show } from '@gavrel/core';
 import { parseGaugeText, type ReportedBattery, reportText } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -11,6 +10,8 @@ import { Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
+import { ReportKeys } from '../../entry/report-key';
+import { Reported } from '../../entry/reported';
 import { useRecord } from '../../entry/use-record';
 import type { JobView, RuledPack } from './view';
 
@@ -39,19 +40,10 @@ function KeepFor({ p, b, v, onClose }: { p: RuledPack; b: ReportedBattery; v: Jo
 }
 
 function Battery({ b, v, onClose }: { b: ReportedBattery; v: JobView; onClose: () => void }) {
-  const { designCapacity: d, fullChargeCapacity: f, remainingCapacity: r, cycleCount: c } = b.gauge;
   const usable = Object.keys(b.gauge).length > 0;
   return (
     <View style={{ gap: 6 }}>
-      <Words bold>{[b.name, b.maker, b.model, b.serial].filter(Boolean).join(' · ')}</Words>
-      <Words>
-        {[r && `${show(r)} left`, f && `of ${show(f)}`, d && `design ${show(d)}`, c && `${c} cycles`]
-          .filter(Boolean)
-          .join(', ') || 'nothing usable'}
-      </Words>
-      {b.doubts.map((x) => (
-        <Words key={x} size={15}>{`— ${x}`}</Words>
-      ))}
+      <Reported b={b} />
       {v.inside.length === 0 ? <Words bold>Add its pack first: the reading belongs to a pack.</Words> : null}
       <Row>{usable ? v.inside.map((p) => <KeepFor key={p.facts.id} p={p} b={b} v={v} onClose={onClose} />) : null}</Row>
     </View>
@@ -94,10 +86,11 @@ export function GaugePaste({ v }: { v: JobView }) {
         <Sheet title="Gauge report" onClose={() => setOpen(false)}>
           <Words size={15}>
             What the system prints of its batteries: uevent or ACPI text, the upower text, the battery report as HTML or XML, or
-            the registry listing.
+            the registry listing; or the registers of the pack, a line each.
           </Words>
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
           <Button label="Open a file" onPress={() => void load()} />
+          <ReportKeys onText={setText} />
           {trouble ? <Words bold>{trouble}</Words> : null}
           {long ? (
             <Words bold live>{`This file is over ${MOST_BYTES / 1e6} MB: no battery report is. Nothing was read.`}</Words>

@@ -26,7 +26,9 @@ import { hasCables } from '../../device/serial';
 import { CableSheet } from './cable-sheet';
 
 type Measures = InstrumentBody['measures'];
-const UNIT: Record<Measures, string> = { volts: 'V', thickness: 'mm', temperature: '°C', mass: 'kg' };
+const UNIT: Record<Measures, string> = { volts: 'V', thickness: 'mm', temperature: '°C', mass: 'kg', discharge: 'A', gauge: 'mAh' };
+/** What two of the kinds are called on a bench. */
+const KIND_WORDS: Partial<Record<Measures, string>> = { discharge: 'electronic load', gauge: 'gauge reader' };
 
 function AddInstrument({ onClose }: { onClose: () => void }) {
   const actions = useActions();
@@ -59,7 +61,7 @@ function AddInstrument({ onClose }: { onClose: () => void }) {
       }
     >
       <Field label="Name on it" value={name} onChange={setName} autoFocus testID="instrument-name" />
-      <Choice label="Measures" options={INSTRUMENT_KINDS} value={measures} onChange={setMeasures} />
+      <Choice label="Measures" options={INSTRUMENT_KINDS} value={measures} onChange={setMeasures} words={KIND_WORDS} />
       <Field label="Accuracy, % of reading" value={percent} onChange={setPercent} />
       <Field label="and digits of the last place" value={digits} onChange={setDigits} />
       <Field label={`and a fixed part, ${UNIT[measures]}`} value={fixed} onChange={setFixed} />
@@ -133,7 +135,7 @@ export function InstrumentsCard() {
       {INSTRUMENT_KINDS.filter((k) => all.some((i) => i.measures === k)).map((k) => (
         <View key={k} style={{ gap: 6 }}>
           <Words size={15} soft>
-            {k}
+            {KIND_WORDS[k] ?? k}
           </Words>
           {all
             .filter((i) => i.measures === k)
@@ -158,7 +160,7 @@ export function InstrumentsCard() {
                       testID={`connect-${i.name}`}
                     />
                   ) : null}
-                  {hasCables() ? (
+                  {hasCables() && k !== 'discharge' && k !== 'gauge' ? (
                     <Button label="Cable" hint={i.name} tone="quiet" onPress={() => setCabling(i)} testID={`cable-${i.name}`} />
                   ) : null}
                 </View>

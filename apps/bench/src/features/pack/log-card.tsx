@@ -1,25 +1,19 @@
 import { type PackFacts, type Ruling, value } from '@gavrel/core';
-import {
-  atSteps,
-  type Compared,
-  compareLogs,
-  type LogPhases,
-  type LogResult,
-  type Point,
-  type Rated,
-} from '@gavrel/core/discharge';
+import { benchRefusals, type Compared, compareLogs, type LogPhases, type LogResult, type Rated } from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../../device/picture';
+import { useMay } from '../../state/may';
 import { useWorker } from '../../state/use-worker';
-import { useTokens } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
-import { LineChart } from '../../ui/chart';
 import { Card, Row } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
+import { BenchTestSheet } from './bench-test-sheet';
+import { Curve } from './curve';
 import { KeepLog, LogRecord } from './log-record';
 import type { Answer, Order } from './log.worker';
+import { useBenchTest } from './use-bench-test';
 
 type Done = Extract<Answer, { kind: 'done' }>;
 
@@ -52,59 +46,6 @@ const phaseLines = ({ restCapacityAh, charging, restDrift }: LogPhases): readonl
     : []),
   ...(restDrift ? ([['loss at rest, a day and cell', span(restDrift, 1, 'mV')]] as const) : []),
 ];
-
-/** Points along the hours of a drawing. */
-const POINTS = 40;
-
-const saidOf = (points: readonly Point[]): string => {
-  const [first, last] = [points[0]!, points[points.length - 1]!];
-  return `volts from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} in ${last.x.toFixed(1)} hours`;
-};
-
-/** Volts over hours; a second log as a thin line over the same hours. */
-function Curve({ points, second }: { points: readonly Point[]; second: readonly Point[] | null }) {
-  const t = useTokens();
-  const [width, setWidth] = useState(0);
-  if (points.length < 2 || second?.length === 1) return null;
-  const hours = Math.max(points[points.length - 1]!.x, second?.[second.length - 1]?.x ?? 0);
-  const step = hours / (POINTS - 1);
-  return (
-    <View
-      role="img"
-      aria-label={[saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; ')}
-      onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}
-    >
-      {width > 0 && step > 0 ? (
-        <LineChart
-          data={{
-            labels: (second ? Array.from({ length: POINTS }, (_, i) => i * step) : points.map((p) => p.x)).map((x, i) =>
-              i % 10 === 0 ? `${x.toFixed(1)} h` : '',
-            ),
-            datasets: [
-              // The peaks of a log alone are kept; two are drawn over the same hours.
-              {
-                data: second ? atSteps(points, step, POINTS) : points.map((p) => p.y),
-                color: () => t.accent,
-                strokeWidth: 3,
-              },
-              ...(second ? [{ data: atSteps(second, step, POINTS), color: () => t.ink, strokeWidth: 1 }] : []),
-            ],
-          }}
-          width={width}
-          height={180}
-          yAxisSuffix=" V"
-          withDots={false}
-          decimals={2}
-        />
-      ) : null}
-      {second ? (
-        <Words size={14} soft>
-          thick: the first; thin: the second
-        </Words>
-      ) : null}
-    </View>
-  );
-}
 
 const comparedOf = ({ result, curve }: Done): Compared => ({
   result,
@@ -165,9 +106,7 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
     setFile(first?.file ?? null);
     setFirst(null);
   };
-  const open = async (before: typeof first) => {
-    const chosen = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
-    if (!chosen) return;
+  const measure = async (chosen: File, before: typeof first) => {
     setFile(chosen);
     setFirst(before);
     if (chosen.size > MOST) return setAnswer({ kind: 'trouble', words: 'Larger than 100 MB: cut it into parts.' });
@@ -176,10 +115,27 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
     const { curves, families } = ruling.judgement.nature;
     ask({ text: await chosen.text(), rated, cells: series === undefined ? null : { series, curves, families } });
   };
+  const open = async (before: typeof first) => {
+    const chosen = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');
+    if (chosen) await measure(chosen, before);
+  };
+  const bench = useBenchTest();
+  const may = useMay('log-measured');
+  const [testing, setTesting] = useState(false);
+  const refusals = benchRefusals(ruling);
+  const runs = bench?.test?.pack === facts.id && bench.test.end === null;
   return (
     <Card title="Discharge log" testID="card-log">
       <Row>
         <Button label="Open a log" hint="CSV" height={56} onPress={() => void open(null)} testID="open-log" />
+        {bench && may ? (
+          <Button
+            label={runs ? 'Watch the test' : 'Test on a load'}
+            height={56}
+            onPress={() => setTesting(true)}
+            testID="bench-test"
+          />
+        ) : null}
         {answer?.kind === 'done' ? (
           <Button
             label="Compare with another"
@@ -213,6 +169,16 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
         </>
       ) : null}
       <LogRecord facts={facts} />
+      {testing && bench ? (
+        <BenchTestSheet
+          facts={facts}
+          ruling={ruling}
+          bench={bench}
+          refusals={refusals}
+          onLog={(log) => void measure(log, null)}
+          onClose={() => setTesting(false)}
+        />
+      ) : null}
     </Card>
   );
 }

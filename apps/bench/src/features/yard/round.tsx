@@ -11,8 +11,10 @@ import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { alarmsOfPlace } from '../../stock/alarm-words';
+import { CountSheet } from './count-sheet';
 import { FireKey } from './fire-key';
 import { ALL_QUIET, lookDrafts, LookSheet, QUIET_WORDS } from './look-sheet';
+import { RoundScan } from './round-scan';
 import { useYard } from '../../stock/use-yard';
 import { lookWords, packsWord, troubleOf } from '../../stock/place-words';
 
@@ -92,12 +94,16 @@ export function Round() {
       .sort((a, b) => (a.at < b.at ? 1 : -1))[0];
   const containers = yard.places.filter((p) => isContainer(p.place) && (p.items.length > 0 || alarmsOfPlace(p.place).length > 0));
   const others = yard.places.filter((p) => !isContainer(p.place));
-  const open = containers.find((c) => c.place.id === looking);
+  const [counting, setCounting] = useState<string | null>(null);
+  // A look is for every container, an empty one scanned on the way too.
+  const open = yard.places.find((c) => c.place.id === looking);
+  const counted = yard.places.find((p) => p.place.id === counting);
   return (
     <Column style={{ width: '100%', maxWidth: 760, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
         Round
       </Heading>
+      <RoundScan yard={yard} paused={open !== undefined || counted !== undefined} onLook={setLooking} onCount={setCounting} />
       <Sweep sweep="opening" done={walked('opening')} />
       {containers.map((c) => {
         const next = yard.watches.get(c.place.id)?.next ?? null;
@@ -152,6 +158,7 @@ export function Round() {
           onClose={() => setLooking(null)}
         />
       ) : null}
+      {counted ? <CountSheet state={counted} onClose={() => setCounting(null)} /> : null}
     </Column>
   );
 }

@@ -1,0 +1,69 @@
+import { atSteps, type Point } from '@gavrel/core/discharge';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { useTokens } from '../../theme';
+import { LineChart } from '../../ui/chart';
+import { Words } from '../../ui/words';
+
+/** Points along the hours of a drawing. */
+const POINTS = 40;
+
+const saidOf = (points: readonly Point[]): string => {
+  const [first, last] = [points[0]!, points[points.length - 1]!];
+  return `volts from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} in ${last.x.toFixed(1)} hours`;
+};
+
+/** Volts over hours; a second log as a thin line over the same hours. */
+export function Curve({
+  points,
+  second,
+  ground,
+}: {
+  points: readonly Point[];
+  second: readonly Point[] | null;
+  /** What it stands on; a card where nothing is said. */
+  ground?: string;
+}) {
+  const t = useTokens();
+  const [width, setWidth] = useState(0);
+  if (points.length < 2 || second?.length === 1) return null;
+  const hours = Math.max(points[points.length - 1]!.x, second?.[second.length - 1]?.x ?? 0);
+  const step = hours / (POINTS - 1);
+  return (
+    <View
+      role="img"
+      aria-label={[saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; ')}
+      onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}
+    >
+      {width > 0 && step > 0 ? (
+        <LineChart
+          data={{
+            labels: (second ? Array.from({ length: POINTS }, (_, i) => i * step) : points.map((p) => p.x)).map((x, i) =>
+              i % 10 === 0 ? `${x.toFixed(1)} h` : '',
+            ),
+            datasets: [
+              // The peaks of a log alone are kept; two are drawn over the same hours.
+              {
+                data: second ? atSteps(points, step, POINTS) : points.map((p) => p.y),
+                color: () => t.accent,
+                strokeWidth: 3,
+              },
+              ...(second ? [{ data: atSteps(second, step, POINTS), color: () => t.ink, strokeWidth: 1 }] : []),
+            ],
+          }}
+          width={width}
+          height={180}
+          yAxisSuffix=" V"
+          withDots={false}
+          decimals={2}
+          {...(ground && { ground })}
+        />
+      ) : null}
+      {second ? (
+        <Words size={14} soft>
+          thick: the first; thin: the second
+        </Words>
+      ) : null}
+    </View>
+  );
+}

@@ -85,6 +85,7 @@ export function GaugeSheet({
       {reported.map((b, i) => (
         <View key={i} style={{ gap: 6 }}>
           <Reported b={b} />
+          <Asked words={asked} />
           {Object.keys(b.gauge).length > 0 ? (
             <Button
               label={asked ? 'Keep it all the same' : 'Keep what it says'}
@@ -110,7 +111,7 @@ export function GaugeSheet({
       <Field label="Cycle count" value={cycles} onChange={setCycles} />
       {bad ? <Words bold>{`Numbers only${series ? `, and ${series} cell voltages` : ''}.`}</Words> : null}
       {zero ? <Words bold>A capacity or a cell of 0 is nothing real: leave out what the gauge does not tell.</Words> : null}
-      <Asked words={asked} />
+      {reported.length === 0 ? <Asked words={asked} /> : null}
     </Sheet>
   );
 }

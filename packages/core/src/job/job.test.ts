@@ -273,6 +273,22 @@ test('time per station: from the entry before, without pauses and without the ti
   );
   expect(minutesOf(j.visits)).toEqual({ intake: 3, open: 9 });
   expect(j.holder).toBe(BRAM);
+  // Its pack: four minutes of measuring between map and put down, one look while it lay, one long after.
+  const at = (minutes: number) => ({ minutes });
+  const volts = { quantity: 'pack-voltage', figure: { digits: '11.40', unit: 'V' }, restMinutes: 200 } as const;
+  const p = foldPack(PACK, [
+    entry('pack-added', { tag: 'T-1', use: 'removed' }),
+    entry('reading-taken', volts, at(-5)),
+    entry('reading-taken', volts, at(11)),
+    entry('looked', { groups: ['shape'] }, at(13)),
+    entry('looked', { groups: ['shape'] }, at(15)),
+  ])!;
+  expect(minutesOf(j.visits, [p])).toEqual({ intake: 3, open: 8, measure: 1, judge: 1 });
+  const closed = job(
+    entry('intake-noted', { consent: 'given' }, { ...on, minutes: 3 }),
+    entry('job-closed', {}, { ...on, minutes: 9 }),
+  );
+  expect(minutesOf(closed.visits, [p])).toEqual({ intake: 3 });
 });
 
 describe('a model sheet', () => {

@@ -150,18 +150,36 @@ const AT: Partial<Record<Kind, Station>> = {
 /** A longer gap than this is a pause, not work, ms. */
 const PAUSE_MS = 30 * 60_000;
 
+/** Work at a pack, by the station it belongs to. */
+function packWork(p: PackFacts): { readonly station: Station; readonly at: string }[] {
+  const at = (station: Station, all: readonly { readonly at: string }[]) => all.map((x) => ({ station, at: x.at }));
+  return [
+    ...at('label', p.labels),
+    ...at('measure', [...p.readings, ...p.gauges, ...(p.logs ?? [])]),
+    ...at('judge', [...p.looks, ...p.findings]),
+  ];
+}
+
 /**
- * Minutes that each station took, without a stopwatch: the time from the entry before to the station's own, pauses and the
- * time it lay put down left out.
+ * Minutes that each station took, without a stopwatch: the time from what was written before to the station's own, pauses and the
+ * time it lay put down left out. Work at its packs counts while the job is open and in hand.
  */
-export function minutesOf(visits: JobFacts['visits']): Partial<Record<Station, number>> {
+export function minutesOf(visits: JobFacts['visits'], packs: readonly PackFacts[] = []): Partial<Record<Station, number>> {
+  const own = visits.map((v) => ({ at: v.at, station: AT[v.kind], kind: v.kind as Kind | null }));
+  const [first, last] = [visits[0], visits[visits.length - 1]];
+  const open = (at: string) => first !== undefined && at > first.at && !(last?.kind === 'job-closed' && at > last.at);
+  const work = packs.flatMap(packWork).filter((w) => open(w.at));
+  const all = [...own, ...work.map((w) => ({ ...w, kind: null }))].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   const out: Partial<Record<Station, number>> = {};
   let before: string | null = null;
-  for (const v of visits) {
-    const station = AT[v.kind];
-    const gap = before === null ? 0 : Date.parse(v.at) - Date.parse(before);
+  let down = false;
+  for (const { at, station, kind } of all) {
+    // What somebody does at its pack meanwhile is no work at the job.
+    if (down && kind === null) continue;
+    const gap = before === null ? 0 : Date.parse(at) - Date.parse(before);
     if (station && gap > 0 && gap <= PAUSE_MS) out[station] = (out[station] ?? 0) + gap / 60_000;
-    before = v.kind === 'job-put-down' ? null : v.at;
+    down = kind === 'job-put-down';
+    before = down ? null : at;
   }
   return out;
 }

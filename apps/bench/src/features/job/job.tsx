@@ -118,7 +118,12 @@ function Machine({ v }: { v: JobView }) {
     notebook?.plate === 'unreadable'
       ? 'plate unreadable'
       : [notebook?.maker, notebook?.model, notebook?.serial].filter(Boolean).join(' · ');
-  const minutes = Object.entries(minutesOf(job.visits));
+  const minutes = Object.entries(
+    minutesOf(
+      job.visits,
+      v.packs.map((p) => p.facts),
+    ),
+  );
   return (
     <Card
       title="Notebook"

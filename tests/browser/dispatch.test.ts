@@ -144,6 +144,9 @@ test('ways side by side; the plan is kept, changed by hand with its law in sight
   await tap(page, 'close-package');
   await until(page, /You closed it: somebody else counts/);
   await tap(page, 'close-sheet');
+  // Ways made for packs that are packed by now: kept, they would pack them twice.
+  await see(page, 'ways-stale');
+  expect(await page.$('[data-testid^="way-"]')).toBeNull();
   await untilText(page, 'card-leave', /a second person counts|not closed/);
 
   const other = await device(world, PHONE);

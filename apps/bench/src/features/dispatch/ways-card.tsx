@@ -1,7 +1,7 @@
 import type { Subject } from '@gavrel/core';
 import { byWorth, type Offer, type OfferQuestion } from '@gavrel/core/consignment';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
 import { useActions } from '../../state/context';
@@ -19,18 +19,28 @@ import { boundWords, offerWords, packagesWord, packsWord } from './words';
 /** Packs that lie in no package yet: what is packed stays where it lies. */
 const unpacked = (v: ConsignmentView): readonly string[] => v.state.packs.filter((p) => !(p in v.facts.packed));
 
+/** What the planner is asked. */
+function questionOf(v: ConsignmentView): OfferQuestion {
+  const { means, region, on, today } = v;
+  return { packs: unpacked(v).flatMap((id) => v.sendings.get(id) ?? []), means, region, on, today };
+}
+
 /** Runs the planner. */
-function useOffers() {
+function useOffers(v: ConsignmentView) {
   const { answer, setAnswer, ask, stop } = useWorker<OfferQuestion, Answer>(
     () => new Worker(new URL('./offers.worker', import.meta.url)),
     'the planner stopped: compare the ways again',
   );
+  const now = useMemo(() => JSON.stringify(questionOf(v)), [v]);
+  const [asked, setAsked] = useState('');
   return {
     answer,
-    ask: (v: ConsignmentView) => {
+    /** Packs, boxes or the day are not those any more that the ways were made for: keeping one would pack a pack twice. */
+    stale: answer !== null && asked !== now,
+    ask: () => {
       setAnswer({ kind: 'progress', done: 0, of: 1, offers: [] });
-      const { means, region, on, today } = v;
-      ask({ packs: unpacked(v).flatMap((id) => v.sendings.get(id) ?? []), means, region, on, today });
+      setAsked(now);
+      ask(questionOf(v));
     },
     /** Stops, and keeps the ways that are there. */
     cancel: () => {
@@ -178,9 +188,9 @@ function OfferLine({ v, offer, onOpen }: { v: ConsignmentView; offer: Offer; onO
 /** Every way side by side; the chosen one becomes the plan. */
 export function WaysCard({ v }: { v: ConsignmentView }) {
   const actions = useActions();
-  const { answer, ask, cancel } = useOffers();
+  const { answer, stale, ask, cancel } = useOffers(v);
   const [open, setOpen] = useState<Offer | null>(null);
-  const offers = answer === null || answer.kind === 'trouble' ? [] : answer.offers;
+  const offers = answer === null || answer.kind === 'trouble' || stale ? [] : answer.offers;
   const started = v.packages.some((p) => p.packed.length > 0);
   const keep = async (o: Offer, without: readonly string[] = []) => {
     const c: Subject = `consignment:${v.facts.id}`;
@@ -215,7 +225,7 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
           tone={v.facts.plan ? 'plain' : 'next'}
           height={56}
           disabled={unpacked(v).length === 0 || v.means.boxes.length === 0 || waiting}
-          onPress={() => ask(v)}
+          onPress={ask}
           testID="compare-ways"
         />
         {waiting ? <Button label="Stop" height={56} onPress={cancel} testID="stop-planning" /> : null}
@@ -223,10 +233,15 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
       {v.means.boxes.length === 0 ? <Words bold>No box is in stock here: add one under Boxes and carriers.</Words> : null}
       {waiting ? <Words live>{`way ${answer.done + 1} of ${answer.of}`}</Words> : null}
       {answer?.kind === 'trouble' ? <Words bold>{answer.words}</Words> : null}
+      {stale && !waiting ? (
+        <Words live testID="ways-stale">
+          Packs, boxes or the day changed since: compare the ways again.
+        </Words>
+      ) : null}
       {offers.map((o) => (
         <OfferLine key={`${o.mode} ${o.carrier}`} v={v} offer={o} onOpen={() => setOpen(o)} />
       ))}
-      {open ? (
+      {open && !stale ? (
         <OfferSheet v={v} offer={open} onKeep={(without) => void keep(open, without)} onClose={() => setOpen(null)} />
       ) : null}
     </Card>

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Box, capacityOf, type PackKind, plan, type PlanOrder } from '@gavrel/core/plan';
+import loadHighs, { type Highs } from 'highs';
 import { seeded } from './common';
 
 /** Three boxes of a shipper (invented). */
@@ -51,14 +52,18 @@ function order(packs: number, kinds: number, boxes: readonly Box[]): PlanOrder {
   return { kinds: list, boxes, route, gapMm: GAP, fillKgPerBox: FILL, price: { perPackage: 4, perKg: 0.6 } };
 }
 
-/** Fewest packages as an integer programme for a general solver. @param bins of each box. */
+/** What a package costs beside the packs in it; the package itself counts more than any price. */
+const PACKAGE = 1000;
+const boxCost = (o: PlanOrder, b: Box): number => b.price + o.price.perKg * b.tareKg;
+
+/** Fewest packages, then the lowest price, as an integer programme for general solvers. @param bins of each box. */
 function programme(o: PlanOrder, bins: number): string {
   const all = o.boxes.flatMap((b) => Array.from({ length: bins }, (_, j) => ({ b, y: `y_${b.id}_${j}` })));
   const x = (k: number, y: string) => `x${k}_${y}`;
   const sum = (terms: readonly string[]) => terms.join('\n + ');
   return [
     'Minimize',
-    ` n: ${sum(all.map(({ y }) => y))}`,
+    ` n: ${sum(all.map(({ b, y }) => `${PACKAGE + boxCost(o, b)} ${y}`))}`,
     'Subject To',
     ...o.kinds.map((kind, k) => ` all${k}: ${sum(all.map(({ y }) => x(k, y)))} = ${kind.count}`),
     ...all.flatMap(({ b, y }) => {
@@ -69,6 +74,10 @@ function programme(o: PlanOrder, bins: number): string {
         ` room_${y}: ${sum(o.kinds.map((kind, k) => `${share(kind)} ${x(k, y)}`))} - 1 ${y} <= 0`,
       ];
     }),
+    // Equal boxes are used in their order: it is the same plan.
+    ...o.boxes.flatMap((b) =>
+      Array.from({ length: bins - 1 }, (_, j) => ` next_${b.id}_${j + 1}: y_${b.id}_${j + 1} - y_${b.id}_${j} <= 0`),
+    ),
     'Binary',
     ...all.map(({ y }) => ` ${y}`),
     'General',
@@ -77,20 +86,33 @@ function programme(o: PlanOrder, bins: number): string {
   ].join('\n');
 }
 
-/** Packages and milliseconds of GLPK (Debian's glpk-utils); null where it does not close in time. */
-function solved(o: PlanOrder, bins: number): { readonly packages: number; readonly ms: number } | null {
+/** The least that boxes and packages cost, null where it did not close in time, and how long it took, ms. */
+interface Found {
+  readonly value: number | null;
+  readonly ms: number;
+}
+
+/** By GLPK (Debian's glpk-utils). */
+function byGlpk(lines: string): Found {
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-plan-'));
   try {
     const [lp, out] = [join(folder, 'plan.lp'), join(folder, 'plan.txt')];
-    writeFileSync(lp, programme(o, bins));
+    writeFileSync(lp, lines);
     const from = performance.now();
     spawnSync('glpsol', ['--lp', lp, '--tmlim', String(SOLVER_SECONDS), '--cuts', '--output', out], { stdio: 'ignore' });
     const ms = performance.now() - from;
     const text = readFileSync(out, 'utf8');
-    return /INTEGER OPTIMAL/.test(text) ? { packages: Number(/Objective:\s+n = ([\d.]+)/.exec(text)![1]), ms } : null;
+    return { value: /INTEGER OPTIMAL/.test(text) ? Number(/Objective:\s+n = ([\d.e+]+)/.exec(text)![1]) : null, ms };
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** By HiGHS (its WebAssembly build). */
+function byHighs(highs: Highs, lines: string): Found {
+  const from = performance.now();
+  const found = highs.solve(lines, { time_limit: SOLVER_SECONDS, output_flag: false });
+  return { value: found.Status === 'Optimal' ? found.ObjectiveValue : null, ms: performance.now() - from };
 }
 
 const timed = (o: PlanOrder) => {
@@ -99,22 +121,33 @@ const timed = (o: PlanOrder) => {
   return { made, ms: performance.now() - from };
 };
 
-/** Packages planned, against a general solver on the same instances, and how it grows. */
-export function plans(say: (line: string) => void): void {
+/** Packages planned, against two general solvers on the same instances with the same aims, and how it grows. */
+export async function plans(say: (line: string) => void): Promise<void> {
+  const highs = await loadHighs();
   timed(order(20, 5, BOXES));
-  for (const [packs, kinds] of [
-    [60, 4],
-    [120, 5],
-    [240, 6],
+  for (const [packs, kinds, sorts] of [
+    [24, 3, 2],
+    [60, 4, 2],
+    [240, 6, 2],
+    [300, 12, 3],
+    [600, 20, 3],
   ] as const) {
-    const o = order(packs, kinds, BOXES.slice(0, 2));
+    const o = order(packs, kinds, BOXES.slice(0, sorts));
     const { made, ms } = timed(o);
-    const theirs = solved(o, made.count);
-    const against = theirs
-      ? `the solver ${theirs.packages} in ${theirs.ms.toFixed(0)} ms, ratio ${(theirs.ms / ms).toFixed(0)}`
-      : `the solver did not close in ${SOLVER_SECONDS} s`;
+    const boxOf = (id: string) => o.boxes.find((b) => b.id === id)!;
+    const ours = made.packages.reduce((sum, p) => sum + PACKAGE + boxCost(o, boxOf(p.box)), 0);
+    const lines = programme(o, made.count + 1);
+    const told = [
+      ['GLPK', byGlpk(lines)],
+      ['HiGHS', byHighs(highs, lines)],
+    ] as const;
+    const against = told.map(([name, f]) =>
+      f.value === null
+        ? `${name} did not close in ${SOLVER_SECONDS} s`
+        : `${name} ${f.value.toFixed(2)} in ${f.ms.toFixed(0)} ms, ratio ${(f.ms / ms).toFixed(1)}`,
+    );
     say(
-      `plans:   ${packs} packs of ${kinds} kinds: ${made.count} packages (bound ${made.bound.count}) in ${ms.toFixed(0)} ms; ${against}`,
+      `plans:   ${packs} packs of ${kinds} kinds, ${sorts} boxes: ${ours.toFixed(2)}, ${made.count} packages (bound ${made.bound.count}${made.proved ? ', proved' : ''}) in ${ms.toFixed(0)} ms; ${against.join('; ')}`,
     );
   }
   const sizes = [10, 30, 100, 300, 1000, 3000];

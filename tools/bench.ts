@@ -197,7 +197,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
     await rulings(say);
     tables(say);
     places(say);
-    plans(say);
+    await plans(say);
     await screens(say);
     await firstLoad(say);
     await opening(say);

@@ -168,6 +168,22 @@ test.each([
   expect(b.sent).not.toContain('INP OFF');
 });
 
+test('a lead that comes off is no cut-off, though the volts are gone with the current', async () => {
+  const b = bench(full(2), (q, a, n) => (n > 300 && /^MEAS:(VOLT|CURR)/.test(q) ? '0.0E+00' : a));
+  const end = await b.run();
+  expect(end).toMatchObject({ whole: false, off: true, words: expect.stringMatching(/protection opened, or a lead/) });
+});
+
+test('a load without a probe is used all the same: it complains of the question, or says nothing to it', async () => {
+  for (const none of [null, '', '9.91E37']) {
+    const b = bench(full(2), (q, a) => (q === 'MEAS:TEMP?' ? none : a));
+    expect(await b.run()).toMatchObject({ whole: true, off: true });
+    expect(b.sent.filter((q) => q === 'MEAS:TEMP?')).toHaveLength(1);
+    expect(b.rows.every((r) => r.celsius === null)).toBe(true);
+    expect(benchCsv(b.rows, '2026-11-28T10:00:00.000Z').split('\n')[0]).toBe('time,voltage V,current A');
+  }
+});
+
 test('who stops it stops it, and a load that nobody speaks to stops by itself', async () => {
   const b = bench(full(4));
   expect(await b.run(orderOf(full(4)), () => (b.rows.length > 20 ? 'Stopped by Wren.' : null))).toEqual({

@@ -131,9 +131,10 @@ class Load {
     if (!/^[+-]?0\b/.test(said)) throw new LoadFault(`${otherwise} (${said.slice(0, 60)})`);
   }
 
-  /** A probe of its own; null where it has none. */
+  /** What its probe shows; null where it has none, and says so, or nothing at all. */
   async celsius(): Promise<number | null> {
-    const digits = plainDigits(await this.ask('MEAS:TEMP?'));
+    await this.wire.send('MEAS:TEMP?\n');
+    const digits = plainDigits((await this.wire.next())?.trim() ?? '');
     return digits === null ? null : Number(digits);
   }
 
@@ -157,8 +158,9 @@ function endOf(row: BenchRow, before: BenchRow | undefined, o: BenchOrder): Omit
     return stopped(
       `${row.celsius.toFixed(0)} °C on the pack: stopped. Keep away, look at it from outside, and record what you see.`,
     );
-  // The protection opens: volts and current fall away together.
-  if (row.amperes < o.amperes / 2 && (before?.amperes ?? o.amperes) < o.amperes / 2)
+  // The protection opens, or a lead comes off: volts and current fall away together, and that is no cut-off.
+  const away = row.amperes < o.amperes / 2;
+  if (away && (row.volts <= o.cutOff || (before !== undefined && before.amperes < o.amperes / 2)))
     return stopped('The current fell away before the cut-off: its protection opened, or a lead came off. Measure the cells.');
   if (row.volts <= o.cutOff) return { whole: true, words: `Down to ${o.cutOff} V.` };
   if (row.seconds > BENCH.mostHours * 3600) return stopped(`Stopped after ${BENCH.mostHours} hours.`);
@@ -169,7 +171,7 @@ function endOf(row: BenchRow, before: BenchRow | undefined, o: BenchOrder): Omit
  * Runs a discharge at constant current on an electronic load that speaks SCPI: `CURR`, `INP`, `INP?`, `MEAS:VOLT?`, `MEAS:CURR?` (SCPI-99,
  * volume 2, from memory), and `INP:TIM seconds`, its own time-out, for which no standard has a word: a load that does not know it is not
  * started. It is switched off whatever happens; where the line breaks, its own time-out does it.
- * @param o within {@link orderTroubles}. @param told each row. @param stop asked between rows: why to stop, in words; null to go on. @param everyMs between two rows. @param everyMs between two
+ * @param o within {@link orderTroubles}. @param told each row. @param stop asked between rows: why to stop, in words; null to go on. @param everyMs between two
  * rows.
  */
 export async function runBenchTest(
@@ -182,13 +184,12 @@ export async function runBenchTest(
   const load = new Load(wire);
   let mine = false;
   const began = wire.clock();
-  let probe = true;
+  let probe = false;
   const row = async (): Promise<BenchRow> => {
     const [volts, amperes] = [await load.number('MEAS:VOLT?'), await load.number('MEAS:CURR?')];
     const celsius = probe ? await load.celsius() : null;
     // A probe that was there and is silent says nothing of heat any more.
-    if (probe && celsius === null && mine) throw new LoadFault('its probe says nothing any more: look at the pack');
-    probe = celsius !== null;
+    if (probe && celsius === null) throw new LoadFault('its probe says nothing any more: look at the pack');
     const r = { seconds: Math.round(wire.clock() - began) / 1000, volts, amperes, celsius };
     told(r);
     return r;
@@ -205,6 +206,9 @@ export async function runBenchTest(
   try {
     await wire.send('*CLS\n');
     if (!/^(0|OFF)$/i.test(await load.ask('INP?'))) throw new LoadFault('it is on already: somebody uses it, or forgot it');
+    probe = (await load.celsius()) !== null;
+    // It complained of a question that it does not know.
+    if (!probe) await wire.send('*CLS\n');
     const first = await row();
     if (first.celsius !== null && first.celsius >= BENCH.hot)
       throw new LoadFault(

@@ -79,7 +79,9 @@ export function GaugeSheet({
     <Sheet
       title="Gauge"
       onClose={onClose}
-      footer={<KeepKey asked={asked} disabled={bad || zero || !some} onKeep={keep} testID="keep-gauge" />}
+      footer={
+        <KeepKey asked={reported.length === 0 ? asked : ''} disabled={bad || zero || !some} onKeep={keep} testID="keep-gauge" />
+      }
     >
       <ReportKeys onText={take} />
       {reported.map((b, i) => (

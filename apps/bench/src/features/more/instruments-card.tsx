@@ -19,6 +19,7 @@ import { shiftChosen, speakChosen } from '../../state/view';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
+import { dayWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { accuracyWords } from '../../entry/instruments';
@@ -26,7 +27,14 @@ import { hasCables } from '../../device/serial';
 import { CableSheet } from './cable-sheet';
 
 type Measures = InstrumentBody['measures'];
-const UNIT: Record<Measures, string> = { volts: 'V', thickness: 'mm', temperature: '°C', mass: 'kg', discharge: 'A', gauge: 'mAh' };
+const UNIT: Record<Measures, string> = {
+  volts: 'V',
+  thickness: 'mm',
+  temperature: '°C',
+  mass: 'kg',
+  discharge: 'A',
+  gauge: 'mAh',
+};
 /** What two of the kinds are called on a bench. */
 const KIND_WORDS: Partial<Record<Measures, string>> = { discharge: 'electronic load', gauge: 'gauge reader' };
 
@@ -144,7 +152,7 @@ export function InstrumentsCard() {
               return (
                 <View key={i.id} style={{ flexDirection: 'row', gap: 6 }}>
                   <Button
-                    label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${i.calibratedUntil}${late ? ', over' : ''}` : ''}${i.address ? '; talks' : ''}${cables[i.id] ? '; on a cable here' : ''}`}
+                    label={`${accuracyWords(i)}${i.calibratedUntil ? `; calibrated until ${dayWords(i.calibratedUntil)}${late ? ', over' : ''}` : ''}${i.address ? '; talks' : ''}${cables[i.id] ? '; on a cable here' : ''}`}
                     role="radio"
                     selected={chosen[k] === i.id}
                     style={{ flex: 1 }}

@@ -14,6 +14,22 @@ import { Reported } from './reported';
 import { milliampHours } from './tasks';
 import { useRecord } from './use-record';
 
+/** What a reader sent, as batteries; why it cannot be read where it cannot. */
+function useReported() {
+  const [reported, setReported] = useState<readonly ReportedBattery[]>([]);
+  const [unread, setUnread] = useState('');
+  const take = (text: string) => {
+    try {
+      setReported(parseGaugeText(text));
+      setUnread('');
+    } catch (e) {
+      setReported([]);
+      setUnread((e as Error).message);
+    }
+  };
+  return { reported, unread, take };
+}
+
 /** What the pack's own gauge says: typed off a screen, or read by a reader that talks. */
 export function GaugeSheet({
   facts,
@@ -42,17 +58,7 @@ export function GaugeSheet({
   const zero = [typed.design, typed.full].some((v) => v && Number(v) <= 0) || volts.some((v) => v && Number(v) <= 0);
   const record = useRecord(facts.id);
   const [asked, setAsked] = useState('');
-  const [reported, setReported] = useState<readonly ReportedBattery[]>([]);
-  const [unread, setUnread] = useState('');
-  const take = (text: string) => {
-    try {
-      setReported(parseGaugeText(text));
-      setUnread('');
-    } catch (e) {
-      setReported([]);
-      setUnread((e as Error).message);
-    }
-  };
+  const { reported, unread, take } = useReported();
   const some = [typed.design, typed.full, typed.left].some((v) => v) || volts.length > 0;
   const keep = async () => {
     const cap = (d: string | null | undefined): Figure<CapacityUnit> | undefined => (d ? milliampHours(d) : undefined);

@@ -409,7 +409,9 @@ test('a load and a gauge reader: a discharge begun, seen and stopped, its log me
   await tap(page, 'bench-stop');
   await untilText(page, 'bench-end', /^Stopped by Ines/);
   await untilText(page, 'bench-live', /off/);
+  // It is on record that its charge went down, and that somebody looks.
   await tap(page, 'bench-measure');
+  await untilText(page, 'running', /Being brought down to 0 % on a load/);
   await untilText(page, 'card-log', /resistance\s+0\.\d+ to 0\.\d+ Ω/);
   await see(page, 'keep-log');
   await tap(page, 'measure-gauge');

@@ -3,6 +3,7 @@ import {
   CHEMISTRIES,
   CONDITIONS,
   DISTANCE_SCHOOLS,
+  DRAINS,
   DUE_KINDS,
   type Entry,
   isHazard,
@@ -153,7 +154,9 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   declined: Joi.object({ declines: uuid().required(), reason: text(LONGEST.reason) }),
   'brought-down': Joi.object({
     to: Joi.number().min(0).max(100).required(),
-    how: Joi.string().valid('notebook', 'resistor').required(),
+    how: Joi.string()
+      .valid(...DRAINS)
+      .required(),
     hours: Joi.number().positive().max(1000),
   }),
   'topped-up': Joi.object({ to: Joi.number().min(0).max(100).required() }),

@@ -1,4 +1,5 @@
 import {
+  type DRAINS,
   alarmsOf,
   answersWords,
   bodyOf,
@@ -36,6 +37,10 @@ export const agoWords = (iso: string): string => formatDistanceToNowStrict(parse
 /** "14:32" today, with the day before that. */
 export const clockWords = (iso: string): string => format(parseISO(iso), isToday(parseISO(iso)) ? 'HH:mm' : 'EEE d MMM, HH:mm');
 export const exactWords = (iso: string): string => format(parseISO(iso), 'EEE d MMM yyyy, HH:mm');
+
+/** By what a pack is brought down. */
+export const drainWords = (how: (typeof DRAINS)[number]): string =>
+  ({ notebook: 'in its notebook', resistor: 'by a resistor', load: 'on a load' })[how];
 
 /** A look at a container, in a line; an alarm first. @param looks those of its place, or of the pack. */
 export function containerWords(
@@ -223,7 +228,7 @@ export function entryWords(
     case 'confirmed':
       return 'confirmed by a second person';
     case 'brought-down':
-      return `being brought down to ${e.body.to} %, ${e.body.how === 'resistor' ? 'by a resistor' : 'in its notebook'}`;
+      return `being brought down to ${e.body.to} %, ${drainWords(e.body.how)}`;
     case 'topped-up':
       return `topped up to ${e.body.to} %`;
     case 'cycled':

@@ -8,6 +8,7 @@ import { fullyCharged, packWith, type TruePack } from '../practice/world';
 import {
   BENCH,
   benchCsv,
+  benchHours,
   type BenchOrder,
   benchRefusals,
   type BenchRow,
@@ -219,6 +220,7 @@ test('no current is drawn from what is dangerous, doubtful or not known', () => 
   for (const r of [ruling('sound', { series: undefined }), ruling('sound', { lithium: false }), ruling('spent', { sure: {} })])
     expect([usualOrder(r), benchRefusals(r).length]).toEqual([null, 1]);
   expect(usualOrder(ruling('sound'))).toEqual({ amperes: 0.88, cutOff: 9, series: 3 });
+  expect([benchHours(ruling('sound'), 0.88), benchHours(ruling('sound'), 0.05)]).toEqual([expect.closeTo(5.5, 9), 24]);
   const wattHours = { ratedEnergy: { digits: '50', unit: 'Wh' }, nominalVoltage: { digits: '11.4', unit: 'V' } };
   expect(usualOrder(ruling('spent', { sure: wattHours }))).toEqual({ amperes: 0.87, cutOff: 9, series: 3 });
 });

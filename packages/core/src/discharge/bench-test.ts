@@ -84,6 +84,10 @@ export function usualOrder(r: Pick<Ruling, 'judgement' | 'shipping'>): BenchOrde
   return { amperes, cutOff: hundredths(series * BENCH.cutOff.usual, Math.round), series };
 }
 
+/** Hours after which a test is over at the latest: all of the rated capacity, and a tenth. @param amperes within {@link orderTroubles}. */
+export const benchHours = (r: Pick<Ruling, 'judgement'>, amperes: number): number =>
+  Math.min(BENCH.mostHours, (1.1 * (ratedAmpereHours(r) ?? 0)) / amperes);
+
 /** What of an order lies outside what a pack is given; empty where all is within. */
 export function orderTroubles(
   r: Pick<Ruling, 'judgement' | 'shipping'>,

@@ -133,6 +133,8 @@ export interface PhotoBody {
   readonly of: (typeof PHOTO_OF)[number];
 }
 
+/** By what a pack is brought down: its notebook, a resistor, or an electronic load that tests it. */
+export const DRAINS = ['notebook', 'resistor', 'load'] as const;
 /** What an instrument measures; an electronic load discharges, a gauge reader tells what a pack says of itself. */
 export const INSTRUMENT_KINDS = ['volts', 'thickness', 'temperature', 'mass', 'discharge', 'gauge'] as const;
 export interface InstrumentBody extends Instrument {
@@ -201,7 +203,7 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
   /** A second person does not agree: what waited stays without force, and is asked for no more. */
   declined: { readonly declines: string; readonly reason?: string };
   /** Written when it begins: readings before and after say nothing of what it loses at rest. Hours: how long it should take. */
-  'brought-down': { readonly to: number; readonly how: 'notebook' | 'resistor'; readonly hours?: number };
+  'brought-down': { readonly to: number; readonly how: (typeof DRAINS)[number]; readonly hours?: number };
   'topped-up': { readonly to: number };
   /** One full cycle in a host, from full to empty and full again; `as-usual`: no early end, no heat, no sudden drop. */
   cycled: { readonly went: 'as-usual' | 'not-as-usual'; readonly note?: string };

@@ -1,8 +1,10 @@
 import { type PackFacts, parseDigits, type Ruling } from '@gavrel/core';
-import { BENCH, benchCsv, type BenchRow, orderTroubles, thinned, usualOrder } from '@gavrel/core/discharge';
+import { BENCH, benchCsv, benchHours, type BenchRow, orderTroubles, thinned, usualOrder } from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
+import { useActions } from '../../state/context';
 import { useTokens } from '../../theme';
 import { Asked } from '../../ui/asked';
 import { Button, Choice } from '../../ui/buttons';
@@ -117,6 +119,7 @@ export function BenchTestSheet({
   onLog: (file: File) => void;
   onClose: () => void;
 }) {
+  const actions = useActions();
   const { loads, load, choose, test, trouble, begin, stop } = bench;
   const [again, setAgain] = useState(false);
   const others = useAppSelector((s) =>
@@ -124,6 +127,14 @@ export function BenchTestSheet({
   );
   const mine = test !== null && others === null && !(again && test.end !== null) ? test : null;
   const runs = test !== null && test.end === null;
+  const onBegin = async (order: { readonly pack: string; readonly amperes: number; readonly cutOff: number }) => {
+    if (!(await begin(order))) return;
+    setAgain(false);
+    // Its charge is another from now on, and no loss at rest.
+    const hours = benchHours(ruling, order.amperes);
+    const down = draft('brought-down', [`pack:${facts.id}`], { to: 0, how: 'load', hours });
+    await actions.write([down], `${facts.tag} in a test on ${load.name}`);
+  };
   const [stopping, setStopping] = useState(false);
   const off = () => {
     setStopping(true);
@@ -154,6 +165,7 @@ export function BenchTestSheet({
           <Words bold live testID="bench-end">
             {mine.end.words}
           </Words>
+          <Words>Its charge is another now: after a rest, read its cells or its gauge.</Words>
           {mine.rows.length > 1 ? (
             <Button
               label="Measure this log"
@@ -175,9 +187,7 @@ export function BenchTestSheet({
         </Words>
       ) : null}
       {refusals.length > 0 && !runs ? <Words bold>{refusals[0]}</Words> : null}
-      {!runs && !mine && refusals.length === 0 ? (
-        <Begin key={load.id} facts={facts} ruling={ruling} onBegin={(o) => begin(o).then(() => setAgain(false))} />
-      ) : null}
+      {!runs && !mine && refusals.length === 0 ? <Begin key={load.id} facts={facts} ruling={ruling} onBegin={onBegin} /> : null}
       {trouble ? (
         <Words bold live testID="bench-trouble">
           {trouble}

@@ -10,7 +10,7 @@ import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import { clockWords } from '../../ui/say';
+import { clockWords, drainWords } from '../../ui/say';
 import type { CardProps } from '../../entry/card';
 
 const day = (at: string, days: number) => format(addDays(parseISO(at), days), 'd MMM yyyy');
@@ -38,7 +38,7 @@ function Running({ facts, discharge: d, stop, onKeep }: CardProps & { discharge:
       <Words bold>
         {stop
           ? `Unplug it now: it is being brought down since ${clockWords(d.at)}.`
-          : `Being brought down to ${d.to} % ${d.how === 'notebook' ? 'in its notebook' : 'by a resistor'} since ${clockWords(d.at)}.`}
+          : `Being brought down to ${d.to} % ${drainWords(d.how)} since ${clockWords(d.at)}.`}
       </Words>
       {stop ? null : (
         <Words>{`Look at it by ${clockWords(d.until)}. Somebody stays there; its charge counts as not known until it is read.`}</Words>

@@ -38,7 +38,8 @@ export interface Bench {
   readonly choose: (name: string) => void;
   readonly test: Watched | null;
   readonly trouble: string;
-  readonly begin: (order: { readonly pack: string; readonly amperes: number; readonly cutOff: number }) => Promise<void>;
+  /** @returns whether it was begun. */
+  readonly begin: (order: { readonly pack: string; readonly amperes: number; readonly cutOff: number }) => Promise<boolean>;
   readonly stop: () => Promise<void>;
 }
 
@@ -95,8 +96,10 @@ export function useBenchTest(): Bench | null {
   const begin: Bench['begin'] = async (body) => {
     try {
       take(await api<BenchTestResponse>('POST', `/instruments/${load}/bench-test`, body));
+      return true;
     } catch (e) {
       setTrouble(errorMessage(e));
+      return false;
     }
   };
   const stop = async () => {

@@ -22,6 +22,15 @@ export interface Watched extends Omit<BenchTestResponse, 'rows' | 'next'> {
   readonly rows: readonly BenchRow[];
 }
 
+/** A test that the server knows no more, started anew meanwhile: its rows are here, and its load's own time-out ends it. */
+const lost = (t: Watched | null): Watched | null =>
+  t === null || t.end !== null
+    ? t
+    : {
+        ...t,
+        end: { whole: false, off: false, words: 'The server was started anew in the middle of it: look that the load is off.' },
+      };
+
 /** The screen stays lit while a test runs, where the device can do that: a dark one asks nothing, and then nobody watches. */
 function useLitScreen(runs: boolean): void {
   useEffect(() => {
@@ -52,7 +61,7 @@ export function useBenchTest(): Bench | null {
   const [test, setTest] = useState<Watched | null>(null);
   const [trouble, setTrouble] = useState('');
   const rows = useRef<{ readonly of: string; readonly all: BenchRow[] }>({ of: '', all: [] });
-  const busy = useRef(false);
+  const busy = useRef<object | null>(null);
   const take = useCallback((t: BenchTestResponse) => {
     if (rows.current.of !== t.began) rows.current = { of: t.began, all: [] };
     rows.current.all.push(...t.rows);
@@ -61,15 +70,18 @@ export function useBenchTest(): Bench | null {
   }, []);
   const ask = useCallback(async () => {
     // A slow answer is waited for: asked twice, its rows would stand twice.
-    if (load === undefined || busy.current) return;
-    busy.current = true;
-    const { of, all } = rows.current;
+    const mine = rows.current;
+    if (load === undefined || busy.current === mine) return;
+    busy.current = mine;
+    const { of, all } = mine;
     const from = (n: number) => api<BenchTestResponse | null>('GET', `/instruments/${load}/bench-test?from=${n}`);
     try {
       let t = await from(all.length);
       // Another one was begun meanwhile: from its first row.
       if (t && t.began !== of && all.length > 0) t = await from(0);
-      if (!t) return setTest(null);
+      // Another load was chosen, or another test begun, while it was asked.
+      if (rows.current !== mine) return;
+      if (!t) return setTest(lost);
       // A long one comes in parts; one that ended is shown when all of it is here.
       const parts = [...t.rows];
       for (let part = t; part.end !== null && part.rows.length > 0; parts.push(...part.rows)) {
@@ -77,17 +89,22 @@ export function useBenchTest(): Bench | null {
         if (more?.began !== t.began) break;
         part = more;
       }
-      take({ ...t, rows: parts });
+      if (rows.current === mine) take({ ...t, rows: parts });
     } catch (e) {
       // Nothing is lost by not hearing of a test that nobody runs here.
       if (rows.current.of !== '') setTrouble(errorMessage(e));
     } finally {
-      busy.current = false;
+      if (busy.current === mine) busy.current = null;
     }
   }, [load, take]);
   const runs = test !== null && test.end === null;
   useLitScreen(runs);
-  useEffect(() => void ask(), [ask]);
+  useEffect(() => {
+    // Another load: what was seen of the one before says nothing of it.
+    rows.current = { of: '', all: [] };
+    setTest(null);
+    void ask();
+  }, [ask]);
   useEffect(() => {
     if (!runs) return;
     const timer = setInterval(() => void ask(), EVERY_MS);

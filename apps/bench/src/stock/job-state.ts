@@ -5,6 +5,7 @@ import {
   type NotebookFacts,
   opening,
   type Opening,
+  packWork,
   railOf,
   type Ruling,
   type Stop,
@@ -58,6 +59,7 @@ export function lessonsOf(s: Logbook, maker: string, model: string, without?: st
           swollen,
           removed: facts.use === 'removed',
           form: facts.form,
+          work: packWork(facts),
           label: first && j.label.disputed.length === 0 ? { body: j.label.sure, by: first.by, at: first.at } : null,
         },
       ];

@@ -7,7 +7,7 @@ import { ANNA, BRAM, entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { workshopDues } from '../place/dues';
 import { intakeFindings, opening, type OpeningWord, triageFindings } from './opening';
 import { exportSheet, type Lesson, sheetOf, withTaken } from './sheet';
-import { liveSources, minutesOf, railOf } from './stations';
+import { liveSources, minutesOf, packWork, railOf } from './stations';
 
 const JOB: Subject = 'job:d0000000-0000-4000-8000-000000000001';
 const BOOK: Subject = 'notebook:e0000000-0000-4000-8000-000000000001';
@@ -283,12 +283,12 @@ test('time per station: from the entry before, without pauses and without the ti
     entry('looked', { groups: ['shape'] }, at(13)),
     entry('looked', { groups: ['shape'] }, at(15)),
   ])!;
-  expect(minutesOf(j.visits, [p])).toEqual({ intake: 3, open: 8, measure: 1, judge: 1 });
+  expect(minutesOf(j.visits, packWork(p))).toEqual({ intake: 3, open: 8, measure: 1, judge: 1 });
   const closed = job(
     entry('intake-noted', { consent: 'given' }, { ...on, minutes: 3 }),
     entry('job-closed', {}, { ...on, minutes: 9 }),
   );
-  expect(minutesOf(closed.visits, [p])).toEqual({ intake: 3 });
+  expect(minutesOf(closed.visits, packWork(p))).toEqual({ intake: 3 });
 });
 
 describe('a model sheet', () => {
@@ -310,7 +310,7 @@ describe('a model sheet', () => {
   const lesson = (swollen: boolean, ...entries: LoggedEntry[]): Lesson => ({
     job: job(...entries),
     notebook: book(),
-    packs: [{ code: 'MG14', shapeSeen: true, swollen, removed: true, form: outline, label }],
+    packs: [{ code: 'MG14', shapeSeen: true, swollen, removed: true, form: outline, label, work: [] }],
   });
   const { form: outline } = foldPack(PACK, [entry('form-noted', { connector: 'flap', ears: 4, thickness: mm('7.9') })])!;
   const label = { body: { typeCode: 'MG14', madeOn: '2021-05' }, by: ANNA, at: '' };

@@ -11,7 +11,7 @@ import type {
 } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts, Statement, TakenSheet } from '../logbook/fold';
-import { minutesOf } from './stations';
+import { minutesOf, type PackWork } from './stations';
 
 /** A statement about a model with who made it. */
 export interface Told<T> {
@@ -63,6 +63,7 @@ export interface Lesson {
     readonly swollen: boolean;
     readonly removed: boolean;
     readonly form: Statement<FormBody> | null;
+    readonly work: readonly PackWork[];
     /** What everybody agrees its label says, and who read it first; null while it is disputed. */
     readonly label: { readonly body: LabelBody; readonly by: string; readonly at: string } | null;
   }[];
@@ -158,8 +159,13 @@ export function sheetOf(lessons: readonly Lesson[]): ModelSheet {
   const came = lessons.flatMap((l) => l.packs.filter((p) => p.removed));
   const judged = came.filter((p) => p.shapeSeen);
   const minutes: Partial<Record<Station, number[]>> = {};
-  for (const { job } of lessons)
-    for (const [s, m] of Object.entries(minutesOf(job.visits)) as [Station, number][]) (minutes[s] ??= []).push(m);
+  for (const { job, packs } of lessons) {
+    const own = minutesOf(
+      job.visits,
+      packs.flatMap((p) => p.work),
+    );
+    for (const [s, m] of Object.entries(own) as [Station, number][]) (minutes[s] ??= []).push(m);
+  }
   return {
     maker: first.maker,
     model: first.model,

@@ -150,8 +150,15 @@ const AT: Partial<Record<Kind, Station>> = {
 /** A longer gap than this is a pause, not work, ms. */
 const PAUSE_MS = 30 * 60_000;
 
+/** Something done at a pack, at the station it belongs to. */
+export interface PackWork {
+  readonly station: Station;
+  /** ISO 8601 UTC. */
+  readonly at: string;
+}
+
 /** Work at a pack, by the station it belongs to. */
-function packWork(p: PackFacts): { readonly station: Station; readonly at: string }[] {
+export function packWork(p: PackFacts): PackWork[] {
   const at = (station: Station, all: readonly { readonly at: string }[]) => all.map((x) => ({ station, at: x.at }));
   return [
     ...at('label', p.labels),
@@ -164,11 +171,11 @@ function packWork(p: PackFacts): { readonly station: Station; readonly at: strin
  * Minutes that each station took, without a stopwatch: the time from what was written before to the station's own, pauses and the
  * time it lay put down left out. Work at its packs counts while the job is open and in hand.
  */
-export function minutesOf(visits: JobFacts['visits'], packs: readonly PackFacts[] = []): Partial<Record<Station, number>> {
+export function minutesOf(visits: JobFacts['visits'], atPacks: readonly PackWork[] = []): Partial<Record<Station, number>> {
   const own = visits.map((v) => ({ at: v.at, station: AT[v.kind], kind: v.kind as Kind | null }));
   const [first, last] = [visits[0], visits[visits.length - 1]];
   const open = (at: string) => first !== undefined && at > first.at && !(last?.kind === 'job-closed' && at > last.at);
-  const work = packs.flatMap(packWork).filter((w) => open(w.at));
+  const work = atPacks.filter((w) => open(w.at));
   const all = [...own, ...work.map((w) => ({ ...w, kind: null }))].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   const out: Partial<Record<Station, number>> = {};
   let before: string | null = null;

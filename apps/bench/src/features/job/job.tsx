@@ -1,4 +1,4 @@
-import { type LoggedEntry, minutesOf, type Station, type Subject } from '@gavrel/core';
+import { type LoggedEntry, minutesOf, packWork, type Station, type Subject } from '@gavrel/core';
 import { router } from 'expo-router';
 import { useContext, useState } from 'react';
 import { View } from 'react-native';
@@ -121,7 +121,7 @@ function Machine({ v }: { v: JobView }) {
   const minutes = Object.entries(
     minutesOf(
       job.visits,
-      v.packs.map((p) => p.facts),
+      v.packs.flatMap((p) => packWork(p.facts)),
     ),
   );
   return (

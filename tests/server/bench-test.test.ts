@@ -81,7 +81,7 @@ const after = (ms: number) => new Promise((r) => setTimeout(r, ms));
 
 test('a test runs down to its cut-off, row by row, and its log is measured like any other', async () => {
   const [{ id }, pack] = [await load(HURRY), await soundPack()];
-  expect(await begin(id, pack)).toMatchObject({ pack, amperes: 1, cutOff: 9, rows: [], end: null, by: tech.person.name });
+  expect(await begin(id, pack)).toMatchObject({ pack, amperes: 1, cutOff: 9, end: null, by: tech.person.name });
   await after(1500);
   const some = await watch(id);
   expect(some.rows.length).toBeGreaterThan(2);
@@ -126,6 +126,13 @@ test('who may not, and what is not known, begins nothing; anybody stops it and h
   expect(await (await tech.request('DELETE', `/instruments/${id}/bench-test`)).json()).toEqual({ off: true });
   at.set('silence');
   expect(await (await tech.request('DELETE', `/instruments/${id}/bench-test`)).json()).toEqual({ off: false });
+});
+
+test('where no current flowed, whoever began it hears so at once', async () => {
+  const { id, at } = await load();
+  at.set('leads off');
+  const t = await begin(id, await soundPack());
+  expect(t.end).toMatchObject({ whole: false, off: true, words: expect.stringMatching(/^Not started: it sees 0.00 V/) });
 });
 
 test('left alone by every screen it stops, and a broken line ends it with words', async () => {

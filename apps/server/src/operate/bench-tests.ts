@@ -1,6 +1,6 @@
 import { isPrivate } from '@gavrel/contract/schemas';
 import { type InstrumentAddress, SILENT } from '@gavrel/core';
-import { BENCH, type BenchEnd, type BenchOrder, type BenchRow, runBenchTest, switchOff } from '@gavrel/core/discharge';
+import { BENCH, type BenchEnd, type BenchOrder, type BenchRow, isDrawn, runBenchTest, switchOff } from '@gavrel/core/discharge';
 import { FOREIGN, openWire } from './instrument';
 
 /** How a test is kept, ms. */
@@ -36,6 +36,9 @@ interface Running extends BenchTest {
   watched: number;
   done: Promise<void>;
 }
+
+/** Longest wait for the current, and between two looks, ms: an app asks no longer. */
+const DRAWS = { longest: 12_000, look: 50 } as const;
 
 /** Why a test is not begun, in words. */
 export class NotBegun extends Error {}
@@ -83,6 +86,13 @@ export class BenchTests {
     this.tests.set(load, test);
     test.done = this.run(test, address);
     return test;
+  }
+
+  /** Waits until a test draws its current or is over: whoever began it hears which. */
+  async drawn(test: BenchTest): Promise<void> {
+    const until = performance.now() + DRAWS.longest;
+    while (test.end === null && !isDrawn(test.rows, test.order) && performance.now() < until)
+      await new Promise((r) => setTimeout(r, DRAWS.look));
   }
 
   private async run(test: Running, address: InstrumentAddress): Promise<void> {

@@ -83,7 +83,9 @@ export function instrumentRoutes(s: Services): Hono<Env> {
     if (why !== undefined) throw refused(`${name} is not switched on`, why);
     const order = { amperes: ask.amperes, cutOff: ask.cutOff, series: ruling.shipping.series! };
     try {
-      return c.json(told(s.benchTests.begin(id, address, { pack: ask.pack, order, by: person.name }), 0), 201);
+      const test = s.benchTests.begin(id, address, { pack: ask.pack, order, by: person.name });
+      await s.benchTests.drawn(test);
+      return c.json(told(test, 0), 201);
     } catch (e) {
       if (e instanceof NotBegun) throw refused(`${name} is not switched on`, e.message);
       throw e;

@@ -88,6 +88,10 @@ export function usualOrder(r: Pick<Ruling, 'judgement' | 'shipping'>): BenchOrde
 export const benchHours = (r: Pick<Ruling, 'judgement'>, amperes: number): number =>
   Math.min(BENCH.mostHours, (1.1 * (ratedAmpereHours(r) ?? 0)) / amperes);
 
+/** Has its current flowed? */
+export const isDrawn = (rows: readonly BenchRow[], { amperes }: Pick<BenchOrder, 'amperes'>): boolean =>
+  rows.some((r) => r.amperes > amperes / 2);
+
 /** What of an order lies outside what a pack is given; empty where all is within. */
 export function orderTroubles(
   r: Pick<Ruling, 'judgement' | 'shipping'>,

@@ -1,5 +1,5 @@
 import { type PackFacts, parseDigits, type Ruling } from '@gavrel/core';
-import { BENCH, benchCsv, benchHours, type BenchRow, orderTroubles, thinned, usualOrder } from '@gavrel/core/discharge';
+import { BENCH, benchCsv, benchHours, type BenchRow, isDrawn, orderTroubles, thinned, usualOrder } from '@gavrel/core/discharge';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../device/write';
@@ -127,9 +127,11 @@ export function BenchTestSheet({
   );
   const mine = test !== null && others === null && !(again && test.end !== null) ? test : null;
   const runs = test !== null && test.end === null;
+  const drew = mine !== null && isDrawn(mine.rows, mine);
   const onBegin = async (order: { readonly pack: string; readonly amperes: number; readonly cutOff: number }) => {
-    if (!(await begin(order))) return;
+    const flowed = await begin(order);
     setAgain(false);
+    if (!flowed) return;
     // Its charge is another from now on, and no loss at rest.
     const hours = benchHours(ruling, order.amperes);
     const down = draft('brought-down', [`pack:${facts.id}`], { to: 0, how: 'load', hours });
@@ -165,8 +167,8 @@ export function BenchTestSheet({
           <Words bold live testID="bench-end">
             {mine.end.words}
           </Words>
-          <Words>Its charge is another now: after a rest, read its cells or its gauge.</Words>
-          {mine.rows.length > 1 ? (
+          {drew ? <Words>Its charge is another now: after a rest, read its cells or its gauge.</Words> : null}
+          {drew ? (
             <Button
               label="Measure this log"
               tone="next"

@@ -1,6 +1,6 @@
 import type { BenchTestResponse } from '@gavrel/contract';
 import type { InstrumentFacts } from '@gavrel/core';
-import type { BenchRow } from '@gavrel/core/discharge';
+import { type BenchRow, isDrawn } from '@gavrel/core/discharge';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { api, errorMessage } from '../../device/api';
 import { useAppSelector } from '../../state';
@@ -47,7 +47,7 @@ export interface Bench {
   readonly choose: (name: string) => void;
   readonly test: Watched | null;
   readonly trouble: string;
-  /** @returns whether it was begun. */
+  /** @returns whether current flowed. */
   readonly begin: (order: { readonly pack: string; readonly amperes: number; readonly cutOff: number }) => Promise<boolean>;
   readonly stop: () => Promise<void>;
 }
@@ -112,8 +112,9 @@ export function useBenchTest(): Bench | null {
   }, [ask, runs]);
   const begin: Bench['begin'] = async (body) => {
     try {
-      take(await api<BenchTestResponse>('POST', `/instruments/${load}/bench-test`, body));
-      return true;
+      const t = await api<BenchTestResponse>('POST', `/instruments/${load}/bench-test`, body);
+      take(t);
+      return isDrawn(t.rows, body);
     } catch (e) {
       setTrouble(errorMessage(e));
       return false;

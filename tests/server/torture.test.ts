@@ -5,7 +5,8 @@ import { torture } from '../../tools/torture';
 jest.setTimeout(400_000);
 
 test('a short torture, a real browser among the devices: nothing acknowledged lost, nothing doubled, tables equal a replay', async () => {
-  const c = await torture(7, 20, await build(() => undefined));
+  // Each kill waits until what it killed is up again: on a busy machine twenty seconds held two of them.
+  const c = await torture(7, 35, await build(() => undefined));
   expect(c.serverKills + c.databaseKills).toBeGreaterThan(2);
   expect(c.browserKills).toBeGreaterThan(0);
   expect(c.acknowledged).toBeGreaterThan(50);

@@ -6,6 +6,7 @@ import { makeStore } from '../src/state';
 import { Actions } from '../src/state/actions';
 import { ActionsContext } from '../src/state/context';
 import { ThemeProvider } from '../src/theme';
+import { DisplayProvider } from '../src/ui/display';
 
 export default function Layout() {
   const [store] = useState(makeStore);
@@ -23,7 +24,9 @@ export default function Layout() {
     <Provider store={store}>
       <ActionsContext.Provider value={actions}>
         <ThemeProvider>
-          <Shell />
+          <DisplayProvider>
+            <Shell />
+          </DisplayProvider>
         </ThemeProvider>
       </ActionsContext.Provider>
     </Provider>

@@ -2,6 +2,8 @@ import {
   ABOUT,
   CHEMISTRIES,
   CONDITIONS,
+  DAY_FORMS,
+  DECIMAL_MARKS,
   DISTANCE_SCHOOLS,
   DRAINS,
   DUE_KINDS,
@@ -9,6 +11,7 @@ import {
   isHazard,
   type Kind,
   KINDS,
+  LENGTH_UNITS,
   LOOK_GROUPS,
   PACK_USES,
   PURPOSES,
@@ -17,6 +20,7 @@ import {
   SUBJECT_TYPES,
   WATCHES,
   SUMMARY_ITEMS,
+  TEMPERATURE_UNITS,
   value,
 } from '@gavrel/core';
 import Joi from 'joi';
@@ -35,10 +39,10 @@ import { YARD } from './yard';
 const UNITS: Record<(typeof QUANTITIES)[number], readonly string[]> = {
   'pack-voltage': ['V', 'mV'],
   'cell-voltage': ['V', 'mV'],
-  thickness: ['mm'],
-  'new-thickness': ['mm'],
-  'surface-temperature': ['°C'],
-  'room-temperature': ['°C'],
+  thickness: LENGTH_UNITS,
+  'new-thickness': LENGTH_UNITS,
+  'surface-temperature': TEMPERATURE_UNITS,
+  'room-temperature': TEMPERATURE_UNITS,
   mass: ['kg', 'g'],
 };
 
@@ -209,6 +213,10 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
     lookDays: Joi.number().integer().min(1).max(90),
     dispatchDays: Joi.number().integer().min(1).max(30),
     stayDays: Joi.number().integer().min(1).max(365),
+    lengths: Joi.string().valid(...LENGTH_UNITS),
+    temperatures: Joi.string().valid(...TEMPERATURE_UNITS),
+    decimalMark: Joi.string().valid(...DECIMAL_MARKS),
+    days: Joi.string().valid(...DAY_FORMS),
   }).min(1),
 };
 

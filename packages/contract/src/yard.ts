@@ -6,6 +6,7 @@ import {
   PLACE_KINDS,
   SWEEP_POINTS,
   SWEEPS,
+  TEMPERATURE_UNITS,
   type YardBodies,
 } from '@gavrel/core';
 import Joi from 'joi';
@@ -53,8 +54,8 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
     lid: one(['closed', 'open']),
     seen: one(['nothing', 'growing']),
     probe: one(['wall', 'fill']),
-    temperature: figure(['°C'], true),
-    room: figure(['°C'], true),
+    temperature: figure(TEMPERATURE_UNITS, true),
+    room: figure(TEMPERATURE_UNITS, true),
     against: one(['room', 'empty twin']),
     instrument,
     note: text(LONGEST.note),
@@ -86,8 +87,8 @@ export const YARD: Record<keyof YardBodies, Joi.ObjectSchema> = {
   'incident-noted': Joi.object({ step: one(INCIDENT_STEPS).required(), note: text(1000) }),
   'incident-looked': Joi.object({
     seen: one(['nothing']).required(),
-    temperature: figure(['°C'], true),
-    room: figure(['°C'], true),
+    temperature: figure(TEMPERATURE_UNITS, true),
+    room: figure(TEMPERATURE_UNITS, true),
     instrument,
     note: text(1000),
   }),

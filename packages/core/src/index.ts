@@ -1,4 +1,5 @@
 export * from './quantity/day';
+export * from './quantity/display';
 export * from './quantity/figure';
 export * from './quantity/interval';
 export * from './quantity/limit';

@@ -5,6 +5,7 @@ import type { ReadingBody } from '@gavrel/core';
 import { draft, type Draft } from '../device/write';
 import { makeStore } from '../state';
 import { ThemeProvider } from '../theme';
+import { DisplayProvider } from '../ui/display';
 import { Keypad } from './keypad';
 import type { NumberTask } from './number-task';
 import { type FigureKey, oneFigure } from './label-draft';
@@ -69,6 +70,44 @@ test('a number the device could not keep stands on the display again', async () 
   expect(pad.onClose).not.toHaveBeenCalled();
   pad.press('keep');
   expect(pad.kept).toEqual(['length 24 mm', 'length 24 mm']);
+});
+
+test('in a workshop of inches the keypad asks for them, and last time is told in them', async () => {
+  const on = [`pack:${PACK}`] as const;
+  const subject = 'policy:11111111-1111-4111-8111-111111111111' as const;
+  const mm = { quantity: 'thickness', point: 'centre', figure: { digits: '6.31', unit: 'mm' } } as const;
+  const store = await storeWith([
+    draft('pack-added', on, { tag: 'T-1', use: 'removed' }),
+    draft('reading-taken', on, mm),
+    draft('policy-set', [subject], { lengths: 'inch', decimalMark: 'comma' }),
+  ]);
+  const kept: Draft[] = [];
+  const facts = store.getState().logbook.packs[PACK]!;
+  render(
+    <Provider store={store}>
+      <ThemeProvider>
+        <DisplayProvider>
+          <Keypad
+            packId={PACK}
+            first={readingTask(facts, 3, 'thickness', ['centre', 'front-left'])}
+            onKeep={async (d) => void kept.push(d)}
+            onClose={() => undefined}
+          />
+        </DisplayProvider>
+      </ThemeProvider>
+    </Provider>,
+  );
+  const press = (...keys: string[]) => act(async () => keys.forEach((k) => fireEvent.click(screen.getByTestId(k))));
+  await press('key-last');
+  expect(screen.getByTestId('typed').textContent).toBe('0,2484');
+  await press('keep', 'key-6', 'key-,', 'key-3', 'key-unit');
+  // The same key shows the unit it stands at.
+  expect(screen.getByTestId('key-unit').textContent).toBe('mm');
+  await press('keep', 'keep');
+  expect(kept.map((d) => (d.body as ReadingBody).figure)).toEqual([
+    { digits: '0.2484', unit: 'inch' },
+    { digits: '6.3', unit: 'mm' },
+  ]);
 });
 
 describe('a number that contradicts what stands', () => {

@@ -1,4 +1,4 @@
-import { localDay, previewRuling, value } from '@gavrel/core';
+import { displayDigits, localDay, previewRuling, value } from '@gavrel/core';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { Draft } from '../device/write';
@@ -11,6 +11,7 @@ import { Choice, Button } from '../ui/buttons';
 import { LimitScale } from '../ui/limit-scale';
 import { HollowStrip } from '../ui/ruling-strip';
 import { Sheet } from '../ui/sheet';
+import { useDisplay } from '../ui/display';
 import { Figures, Words } from '../ui/words';
 import { accuracyWords, type ChosenInstrument } from './instruments';
 import type { NumberTask } from './number-task';
@@ -49,6 +50,7 @@ function useTypedKeys(press: (k: string) => void, keep: () => Promise<void>): vo
 function Display({ text, unit }: { text: string; unit: string }) {
   const t = useTokens();
   const display = useRef<View>(null);
+  const shown = displayDigits(text, useDisplay());
   useEffect(() => {
     const timer = setTimeout(() => display.current?.focus(), 30);
     return () => clearTimeout(timer);
@@ -69,7 +71,7 @@ function Display({ text, unit }: { text: string; unit: string }) {
       }}
     >
       <Figures size={44} bold testID="typed" live>
-        {text === '' ? ' ' : text}
+        {shown === '' ? ' ' : shown}
       </Figures>
       <Figures size={24}>{unit}</Figures>
     </View>
@@ -129,7 +131,7 @@ export function Keypad(props: {
           {`kept ${n.kept}`}
         </Words>
       ) : null}
-      {shown && !blind ? <HollowStrip ruling={shown} typed={`${n.text} ${n.unit}`} /> : null}
+      {shown && !blind ? <HollowStrip ruling={shown} typed={`${n.text.replace(',', '.')} ${n.unit}`} /> : null}
       {scale && !blind ? <LimitScale limit={scale} /> : null}
       <Display text={n.text} unit={n.unit} />
       {n.instrument?.talks ? <ReadKey instrument={n.instrument} units={task.units} onReading={n.take} /> : null}
@@ -144,11 +146,12 @@ export function Keypad(props: {
         </View>
       ) : null}
       <Pad
-        task={blind ? { ...task, last: undefined } : task}
+        task={task}
         unit={n.unit}
+        last={blind ? undefined : n.last}
         onUnit={n.nextUnit}
         onPress={n.press}
-        onLast={(d) => n.take(d)}
+        onLast={() => n.last && n.take(n.last.digits, n.last.unit)}
       />
       {task.measures ? (
         <Row gap={6}>

@@ -1,6 +1,8 @@
 import { View } from 'react-native';
 import { BIG_TARGET } from '../theme';
 import { Button } from '../ui/buttons';
+import { displayDigits, type Figure } from '@gavrel/core';
+import { useDisplay } from '../ui/display';
 import { Figures } from '../ui/words';
 import type { NumberTask } from './number-task';
 
@@ -16,21 +18,33 @@ interface PadProps {
   readonly unit: string;
   readonly onUnit: () => void;
   readonly onPress: (k: string) => void;
-  readonly onLast: (digits: string) => void;
+  readonly last: Figure | undefined;
+  readonly onLast: () => void;
 }
 
 /** One key of the pad: a digit, or one of the four at its right edge. */
-function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadProps & { readonly name: (typeof ROWS)[number][number] }) {
+function PadKey({
+  name,
+  task,
+  unit,
+  last,
+  onUnit,
+  onPress,
+  onLast,
+}: PadProps & { readonly name: (typeof ROWS)[number][number] }) {
+  const d = useDisplay();
+  const lastDigits = last && displayDigits(last.digits, d);
   const special = {
     '⌫': { label: 'delete', shown: '⌫', act: () => onPress('⌫'), off: false },
     '±': { label: 'change the sign', shown: '±', act: () => onPress('±'), off: !task.signed },
     unit: { label: `unit ${unit}`, shown: unit, act: onUnit, off: task.units.length < 2 },
     last: {
-      label: task.last === undefined ? '=, no last time' : `= ${task.last}, same as last time`,
-      shown: task.last === undefined ? '=' : `= ${task.last}`,
-      act: () => onLast((task.last ?? '').replace('.', ',')),
-      off: task.last === undefined,
+      label: lastDigits === undefined ? '=, no last time' : `= ${lastDigits}, same as last time`,
+      shown: lastDigits === undefined ? '=' : `= ${lastDigits}`,
+      act: onLast,
+      off: last === undefined,
     },
+    ',': { label: 'decimal mark', shown: displayDigits(',', d), act: () => onPress(','), off: false },
   }[name as '⌫'];
   return (
     <Button
@@ -42,7 +56,7 @@ function PadKey({ name, task, unit, onUnit, onPress, onLast }: PadProps & { read
       onPress={special?.act ?? (() => onPress(name))}
       testID={`key-${name}`}
     >
-      <Figures size={special ? 19 : 26} bold>
+      <Figures size={special && name !== ',' ? 19 : 26} bold>
         {special?.shown ?? name}
       </Figures>
     </Button>

@@ -1,4 +1,4 @@
-import { latest, seriesOf, thicknessTrend } from '@gavrel/core';
+import { latest, seriesOf, show, thicknessTrend } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../device/write';
 import { Card, Row } from '../ui/frame';
@@ -34,7 +34,7 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
       testID="card-swelling"
       right={
         <Words size={15} soft>
-          {t0 ? `new ${t0.body.figure.digits} mm` : 'new thickness not known'}
+          {t0 ? `new ${show(t0.body.figure)}` : 'new thickness not known'}
         </Words>
       }
     >

@@ -7,12 +7,14 @@ import {
   type Instrument,
   type LabelBody,
   latest,
+  LENGTH_UNITS,
   type Limit,
   type PackFacts,
   type Quantity,
   type ReadingSet,
   seriesOf,
   type Subject,
+  TEMPERATURE_UNITS,
   type VoltUnit,
 } from '@gavrel/core';
 import { v4 } from 'uuid';
@@ -53,14 +55,14 @@ const READINGS: Record<'volts' | 'cell' | 'thickness' | 'surface' | 'room' | 'ma
   thickness: {
     title: 'Thickness',
     quantity: 'thickness',
-    units: ['mm'],
+    units: LENGTH_UNITS,
     instrument: INSTRUMENTS.calliper,
     limits: ['swelling.any', 'swelling.allowance'],
   },
   surface: {
     title: 'Surface',
     quantity: 'surface-temperature',
-    units: ['°C'],
+    units: TEMPERATURE_UNITS,
     instrument: INSTRUMENTS.contactProbe,
     limits: ['heat.surface', 'heat.over-room'],
     askRest: true,
@@ -69,7 +71,7 @@ const READINGS: Record<'volts' | 'cell' | 'thickness' | 'surface' | 'room' | 'ma
   room: {
     title: 'Room',
     quantity: 'room-temperature',
-    units: ['°C'],
+    units: TEMPERATURE_UNITS,
     instrument: INSTRUMENTS.contactProbe,
     limits: [],
     signed: true,
@@ -140,7 +142,7 @@ export function newThicknessTask(
   return {
     packId: facts.id,
     title: `New thickness, ${source.replace('-', ' ')}`,
-    units: ['mm'],
+    units: LENGTH_UNITS,
     unit: 'mm',
     quantity: 'new-thickness',
     series: null,

@@ -1,6 +1,10 @@
 import {
+  type Display,
+  displayText,
+  displayUnit,
   type Figure,
   foldPack,
+  inDisplayUnit,
   localDay,
   type LoggedEntry,
   oddReading,
@@ -14,6 +18,7 @@ import { useMemo, useRef, useState } from 'react';
 import type { Draft } from '../device/write';
 import { useAppSelector } from '../state';
 import { useZone } from '../state/rulings';
+import { useDisplay } from '../ui/display';
 import { useInstrument } from './instruments';
 import type { Extra, NumberTask } from './number-task';
 import { type PackRecord, useRecord } from './use-record';
@@ -70,6 +75,12 @@ function refusal(text: string, figure: Figure | null, task: NumberTask): string 
   return null;
 }
 
+/** The number of last time, in the unit in which it is shown. @param shown null: as it stands. */
+function lastOf({ last, unit }: NumberTask, shown: Display | null): Figure | undefined {
+  if (last === undefined) return undefined;
+  return shown === null ? { digits: last, unit } : inDisplayUnit({ digits: last, unit }, shown);
+}
+
 interface NumberProps {
   readonly packId: string;
   readonly first: NumberTask;
@@ -81,7 +92,13 @@ interface NumberProps {
 export function useNumber({ packId, first, onKeep, onClose }: NumberProps) {
   const [task, setTask] = useState(first);
   const [text, setText] = useState('');
-  const [unit, setUnit] = useState(first.unit);
+  const display = useDisplay();
+  const usualUnit = (of: NumberTask) => {
+    const shown = displayUnit(of.unit, display);
+    return of.units.includes(shown) ? shown : of.unit;
+  };
+  const [unit, setUnit] = useState(() => usualUnit(first));
+  const last = lastOf(task, usualUnit(task) === task.unit ? null : display);
   const [rest, setRest] = useState<Rest | null>(null);
   const [asked, setAsked] = useState<string | null>(null);
   const [kept, setKept] = useState<string | null>(null);
@@ -124,13 +141,13 @@ export function useNumber({ packId, first, onKeep, onClose }: NumberProps) {
     const drafted = task.draft(figure, { ...extra, ...(odd !== '' && { confirmedOdd: true }) });
     record.kept([drafted]);
     const said = `${figure.digits} ${figure.unit}`;
-    const next = again ? { ...task, last: figure.digits } : (task.next?.() ?? null);
+    const next = again ? { ...task, last: figure.digits, unit: figure.unit } : (task.next?.() ?? null);
     const written = onKeep(drafted, `${task.title} ${said}`);
     if (next) {
       // At once, not when the write ends: what is typed meanwhile belongs to the next number.
       setTask(next);
       setText('');
-      setUnit(next.unit);
+      setUnit(again ? unit : usualUnit(next));
       setAsked(null);
     }
     closing.current = !next;
@@ -144,9 +161,26 @@ export function useNumber({ packId, first, onKeep, onClose }: NumberProps) {
       setUnit(unit);
       return;
     }
-    if (speak) say(said);
+    if (speak) say(displayText(said, display));
     setKept(said);
     if (!next) onClose();
   };
-  return { task, text, unit, rest, setRest, asked, kept, figure, instrument, preview, trouble, press, take, nextUnit, keep };
+  return {
+    task,
+    text,
+    unit,
+    last,
+    rest,
+    setRest,
+    asked,
+    kept,
+    figure,
+    instrument,
+    preview,
+    trouble,
+    press,
+    take,
+    nextUnit,
+    keep,
+  };
 }

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { useAppSelector } from '../state';
 import { useZone } from '../state/rulings';
 import { Button } from '../ui/buttons';
+import { MetricLengths } from '../ui/display';
 import { Heading, Words } from '../ui/words';
 import { trainedWords, trainingFor } from '../ui/training-words';
 import { print } from '../paper/print';
@@ -42,7 +43,9 @@ export function CarrySteps({ cell }: { cell: Cell }) {
       {carry ? (
         <>
           <Steps title="Pack it" lines={carry.packaging} />
-          <Steps title="On the package" lines={carry.marks} />
+          <MetricLengths>
+            <Steps title="On the package" lines={carry.marks} />
+          </MetricLengths>
           <Steps title="Papers" lines={carry.papers} />
           <Steps title="Who" lines={[carry.trained, trainedWords(people, trainingFor(cell.mode, region), today)]} />
         </>

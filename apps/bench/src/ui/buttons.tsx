@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Pressable, type StyleProp, View, type ViewStyle } from 'react-native';
 import { SPACE, TARGET, useTokens } from '../theme';
+import { useShownText } from './display';
 import { Words } from './words';
 
 interface ButtonProps {
@@ -38,6 +39,7 @@ export function Button({
   sign,
 }: ButtonProps) {
   const t = useTokens();
+  const shown = useShownText();
   const [focus, setFocus] = useState(false);
   const filled = tone === 'next' || tone === 'critical' || selected;
   const ground =
@@ -55,7 +57,7 @@ export function Button({
     <Pressable
       role={role}
       // What stands on a key is its name; a label is needed only where a sign or nothing stands on it.
-      aria-label={children && !sign ? undefined : hint ? `${label}, ${hint}` : label}
+      aria-label={children && !sign ? undefined : shown(hint ? `${label}, ${hint}` : label)}
       {...state}
       aria-disabled={disabled}
       disabled={disabled}

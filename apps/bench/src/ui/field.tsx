@@ -1,6 +1,7 @@
 import { View } from 'react-native';
 import { TextInput } from 'react-native-paper';
 import { useTokens, WORDS } from '../theme';
+import { useShownText } from './display';
 import { Words } from './words';
 
 /** A text. What is longer than it may be stays as it was typed or pasted, and is said. */
@@ -30,12 +31,13 @@ export function Field({
   onLeave?: () => void;
 }) {
   const t = useTokens();
+  const shown = useShownText()(label);
   const over = longest === undefined ? 0 : value.length - longest;
   const input = (
     <TextInput
       mode="outlined"
-      label={label}
-      aria-label={label}
+      label={shown}
+      aria-label={shown}
       value={value}
       onChangeText={onChange}
       secureTextEntry={secret}

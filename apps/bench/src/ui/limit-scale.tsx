@@ -2,6 +2,7 @@ import { beyondWords, type Limit } from '@gavrel/core';
 import { View } from 'react-native';
 import Svg, { Line, Path, Rect } from 'react-native-svg';
 import { useTokens } from '../theme';
+import { useShownText } from './display';
 import { Figures, Words } from './words';
 
 const W = 320;
@@ -13,11 +14,12 @@ const H = 44;
  */
 export function LimitScale({ limit: l }: { limit: Limit }) {
   const t = useTokens();
+  const shown = useShownText();
   const reach = Math.max(Math.abs(l.value - l.limit) * 1.35 + l.u, l.u * 4, Math.abs(l.limit) * 0.02, 1e-6);
   const x = (v: number) => Math.min(W - 6, Math.max(6, W / 2 + ((v - l.limit) / reach) * (W / 2 - 12)));
   const digits = (v: number) => v.toFixed(l.decimals);
   const verdict = l.verdict === 'pass' ? 'inside' : l.verdict === 'fail' ? 'beyond' : 'too close to tell';
-  const said = `${l.label}: ${digits(l.value)} ${l.unit}${l.u === 0 ? '' : `, plus or minus ${digits(l.u)}`}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
+  const said = `${l.label}: ${digits(l.value)} ${l.unit}${l.u === 0 ? '' : `, plus or minus ${digits(l.u)} ${l.unit}`}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
   const worse = beyondWords(l);
   const sides = l.side === 'max' ? ['ok', worse] : [worse, 'ok'];
   const side = (i: 0 | 1) => (
@@ -28,7 +30,7 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
     </View>
   );
   return (
-    <View role="img" aria-label={said} style={{ gap: 2, width: '100%', maxWidth: 520 }}>
+    <View role="img" aria-label={shown(said)} style={{ gap: 2, width: '100%', maxWidth: 520 }}>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 6 }}>
         <Words size={15}>{l.label}</Words>
         <Figures size={15} bold>

@@ -1,7 +1,8 @@
-import type { Nature } from '@gavrel/core';
+import { displayText, type Nature } from '@gavrel/core';
 import { Pressable, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { useTokens } from '../theme';
+import { useDisplay } from './display';
 import { Figures } from './words';
 
 /** Measuring points on the flat of the pack, as fractions of its width and height. */
@@ -28,6 +29,7 @@ export function PackDrawing({
   onPoint?: (p: Point) => void;
 }) {
   const t = useTokens();
+  const display = useDisplay();
   const series = nature.series ?? 3;
   const parallel = nature.parallel ?? 1;
   const known = nature.series !== null;
@@ -68,11 +70,12 @@ export function PackDrawing({
         ? (Object.keys(POINTS) as Point[]).map((p) => {
             const [fx, fy] = POINTS[p];
             const value = readings[p];
+            const shown = value && displayText(`${value} mm`, display);
             return (
               <Pressable
                 key={p}
                 role="button"
-                aria-label={`thickness at ${p}${value ? `, ${value} mm` : ', not measured'}`}
+                aria-label={`thickness at ${p}${shown ? `, ${shown}` : ', not measured'}`}
                 onPress={() => onPoint(p)}
                 testID={`point-${p}`}
                 style={{
@@ -100,7 +103,7 @@ export function PackDrawing({
                   }}
                 >
                   <Figures size={15} bold color={value ? t.ground : t.ink}>
-                    {value ?? '+'}
+                    {shown?.split(' ')[0] ?? '+'}
                   </Figures>
                 </View>
               </Pressable>

@@ -93,7 +93,7 @@ describe('the limit scale', () => {
     ['fail', 'beyond'],
   ] as const)('is read out whole: %s', (verdict, words) => {
     show(<LimitScale limit={limit({ verdict })} />);
-    expect(screen.getByLabelText(`growth at centre: 4.40 %, plus or minus 1.60; limit 5.00 %; ${words}`)).toBeTruthy();
+    expect(screen.getByLabelText(`growth at centre: 4.40 %, plus or minus 1.60 %; limit 5.00 %; ${words}`)).toBeTruthy();
   });
   test('writes the consequence on its side: left of a lower limit, right of an upper one', () => {
     show(<LimitScale limit={limit({ side: 'min', beyond: 'low-voltage' })} />);

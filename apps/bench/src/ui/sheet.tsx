@@ -6,6 +6,7 @@ import { useBackCloses } from './back';
 import { useFocusReturns } from './focus';
 import { Button } from './buttons';
 import { StorageErrorBar } from './storage-error';
+import { useShownText } from './display';
 import { Heading } from './words';
 
 /**
@@ -23,12 +24,13 @@ export function Sheet({
   footer?: ReactNode;
 }) {
   const t = useTokens();
+  const shown = useShownText();
   const wide = useWide();
   const locked = useAppSelector((s) => s.view.locked);
   useBackCloses(onClose);
   useFocusReturns();
   return (
-    <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none" aria-label={title}>
+    <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none" aria-label={shown(title)}>
       <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>
         <Pressable
           aria-hidden

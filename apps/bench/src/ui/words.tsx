@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import { type StyleProp, Text as Plain, type TextStyle } from 'react-native';
 import { Text } from 'react-native-paper';
+import { displayText } from '@gavrel/core';
+import { useDisplay } from './display';
 import { FIGURES, FIGURES_BOLD, useTokens, WORDS, WORDS_BOLD } from '../theme';
 
 interface Props {
@@ -21,6 +23,20 @@ interface Props {
 const WHOLE = /\b([A-Z]{1,6}-\d{1,6}|\d{4}-\d{2}-\d{2}|UN \d{4})\b/;
 const UNBROKEN = { whiteSpace: 'nowrap' } as unknown as TextStyle;
 
+/** Parts that stand beside one another as one text; what holds more than text as it is. */
+function joined(children: ReactNode): ReactNode {
+  if (!Array.isArray(children)) return typeof children === 'number' ? String(children) : children;
+  const parts = children.filter((c) => c !== null && c !== undefined && typeof c !== 'boolean');
+  return parts.every((c) => typeof c === 'string' || typeof c === 'number') ? parts.join('') : children;
+}
+
+/** A text as the workshop reads its figures and days, with what must stay on one line kept there. */
+function useShown(children: ReactNode): ReactNode {
+  const d = useDisplay();
+  const text = joined(children);
+  return unbroken(typeof text === 'string' ? displayText(text, d) : text);
+}
+
 /** The same text, with what must stay on one line kept there. */
 function unbroken(children: ReactNode): ReactNode {
   if (typeof children !== 'string' || !WHOLE.test(children)) return children;
@@ -38,6 +54,7 @@ function unbroken(children: ReactNode): ReactNode {
 
 function Base({ children, size = 16, soft, color, style, lines, live, testID, id, family }: Props & { family: string }) {
   const t = useTokens();
+  const shown = useShown(children);
   const look = {
     fontFamily: family,
     fontSize: size,
@@ -46,7 +63,7 @@ function Base({ children, size = 16, soft, color, style, lines, live, testID, id
   };
   return (
     <Text style={[look, style]} numberOfLines={lines} testID={testID} nativeID={id} aria-live={live ? 'polite' : undefined}>
-      {unbroken(children)}
+      {shown}
     </Text>
   );
 }
@@ -71,13 +88,14 @@ export function Heading({
   color?: string;
 }) {
   const t = useTokens();
+  const shown = useShown(children);
   return (
     <Text
       role="heading"
       aria-level={level}
       style={[{ fontFamily: WORDS_BOLD, fontSize: size, lineHeight: Math.round(size * 1.3), color: color ?? t.ink }, style]}
     >
-      {unbroken(children)}
+      {shown}
     </Text>
   );
 }

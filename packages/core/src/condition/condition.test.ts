@@ -161,6 +161,15 @@ describe('heat', () => {
       open: expect.arrayContaining(['the surface temperature is too close to tell']),
     });
   });
+  test.each([
+    ['158', '72', ['hot']],
+    ['72', '71', []],
+  ])('a surface of %s °F in a room of %s °F: %j', (surface, room, found) => {
+    const degrees = (quantity: 'surface-temperature' | 'room-temperature', digits: string) =>
+      read({ quantity, figure: { digits, unit: '°F' }, instrument: INSTRUMENTS.contactProbe, restMinutes: 200 });
+    const all = [...soundPack(), degrees('room-temperature', room), degrees('surface-temperature', surface)];
+    expect(codes(all)).toEqual(found);
+  });
 });
 
 describe('the two schools of swelling', () => {
@@ -183,6 +192,15 @@ describe('the two schools of swelling', () => {
     expect(judged(at(digits)).condition).toBe(any);
     const got = judged(at(digits), { ...DEFAULT_POLICY, swelling: 'allowance' }).condition;
     expect(digits === '5.47' ? ['spent', 'unproven'] : [allowance]).toContain(got);
+  });
+  // 0.2126 inch is 5.40 mm, 0.1988 inch 5.05 mm; 5.00 mm when new.
+  test.each([
+    ['0.2126', 'damaged'],
+    ['0.1988', 'sound'],
+  ])('%s inch are judged as millimetres are: %s', (digits, verdict) => {
+    const [t, ...rest] = at('5.00').reverse() as [LoggedEntry, ...LoggedEntry[]];
+    const inch = { ...t, body: { ...(t.body as ReadingBody), figure: { digits, unit: 'inch' } } } as LoggedEntry;
+    expect(judged([...rest, inch]).condition).toBe(verdict);
   });
   test('a sign decides whatever the number', () => {
     expect(judged([...at('5.00'), entry('finding-recorded', { code: 'swollen', note: 'rocks' })]).condition).toBe('damaged');

@@ -17,8 +17,14 @@ const UNITS: Readonly<Record<FigureMeasured, readonly (readonly [said: RegExp, u
     [/^V(?:DC|OLTS?)?$/i, 'V'],
     [/^mV(?:DC)?$/, 'mV'],
   ],
-  thickness: [[/^mm$/i, 'mm']],
-  temperature: [[/^(?:°?C|CEL|degC)$/i, '°C']],
+  thickness: [
+    [/^mm$/i, 'mm'],
+    [/^in(?:ch)?$/i, 'inch'],
+  ],
+  temperature: [
+    [/^(?:°?C|CEL|degC)$/i, '°C'],
+    [/^(?:°?F|FAR|degF)$/i, '°F'],
+  ],
   mass: [
     [/^g$/i, 'g'],
     [/^kg$/i, 'kg'],
@@ -72,7 +78,16 @@ export function readInstrumentLine(line: string, measures: FigureMeasured): Inst
 }
 
 /** How far readings one after another may lie apart before they stand still, in the unit of the first of each; common practice, no source. */
-const STILL: Readonly<Record<string, number>> = { V: 0.003, mV: 3, mm: 0.02, '°C': 0.3, g: 0.3, kg: 0.0003 };
+const STILL: Readonly<Record<string, number>> = {
+  V: 0.003,
+  mV: 3,
+  mm: 0.02,
+  inch: 0.0008,
+  '°C': 0.3,
+  '°F': 0.6,
+  g: 0.3,
+  kg: 0.0003,
+};
 /** Readings that must agree. */
 export const STILL_READINGS = 3;
 

@@ -1,4 +1,4 @@
-import type { Figure } from '../quantity/figure';
+import type { Figure, TemperatureUnit } from '../quantity/figure';
 import type { Instrument } from '../quantity/uncertainty';
 
 /** Least to most dangerous. */
@@ -44,9 +44,9 @@ export interface ContainerLookBody {
   readonly lid?: 'closed' | 'open';
   readonly seen?: 'nothing' | 'growing';
   readonly probe?: 'wall' | 'fill';
-  readonly temperature?: Figure<'°C'>;
+  readonly temperature?: Figure<TemperatureUnit>;
   /** The room, or an empty container of the same kind beside it. */
-  readonly room?: Figure<'°C'>;
+  readonly room?: Figure<TemperatureUnit>;
   readonly against?: 'room' | 'empty twin';
   readonly instrument?: Instrument;
   readonly note?: string;
@@ -140,8 +140,8 @@ export interface YardBodies {
   /** From a distance, and nothing was seen: what is seen opens the incident anew. */
   'incident-looked': {
     readonly seen: 'nothing';
-    readonly temperature?: Figure<'°C'>;
-    readonly room?: Figure<'°C'>;
+    readonly temperature?: Figure<TemperatureUnit>;
+    readonly room?: Figure<TemperatureUnit>;
     readonly instrument?: Instrument;
     readonly note?: string;
   };

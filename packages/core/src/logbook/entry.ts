@@ -1,3 +1,4 @@
+import type { Display } from '../quantity/display';
 import type { CapacityUnit, EnergyUnit, Figure, VoltUnit } from '../quantity/figure';
 import type { Interval } from '../quantity/interval';
 import type { Instrument } from '../quantity/uncertainty';
@@ -215,7 +216,8 @@ export interface Bodies extends YardBodies, JobBodies, DispatchBodies {
   /** A rule was compared with the printed edition; on is the day of that. */
   'rule-checked': { readonly rule: string; readonly edition: string; readonly on: string };
   'summary-filed': SummaryBody;
-  'policy-set': {
+  /** What it says of units, marks and days is how figures are shown, not how they are kept. */
+  'policy-set': Partial<Display> & {
     readonly swelling?: SwellingSchool;
     readonly innerCellLimit?: boolean;
     readonly wasteCode?: string;

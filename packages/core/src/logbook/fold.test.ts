@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { condition } from '../condition/condition';
+import { judgedBy } from '../place/daily';
 import { duesOf } from '../ruling/due';
 import { rule } from '../ruling/ruling';
 import type { LoggedEntry, Subject } from './entry';
@@ -152,6 +153,12 @@ describe('milder needs two', () => {
     expect(
       foldPolicy([set, entry('confirmed', { confirms: set.id }, { by: BRAM, subjects: [`policy:${WORKSHOP}`] })]).swelling,
     ).toBe('allowance');
+  });
+  test('how figures are shown acts at once, and nothing is judged anew by it', () => {
+    const shown = { lengths: 'inch', temperatures: '°F', decimalMark: 'comma', days: 'iso' } as const;
+    const policy = foldPolicy([entry('policy-set', shown, { subjects: [`policy:${WORKSHOP}`] })]);
+    expect(policy).toMatchObject(shown);
+    expect(judgedBy(policy)).toBe(judgedBy(DEFAULT_POLICY));
   });
   test('a waste code that was taken back is the usual one again', () => {
     const say = (wasteCode: string, minutes: number) =>

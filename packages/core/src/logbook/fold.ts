@@ -27,6 +27,7 @@ import { type Discharge, dischargeOf } from './fold-discharge';
 import { consignmentOf } from './fold-consignment';
 import { inHand, leftAt } from './fold-left';
 import { incidentsOf, type InIncident } from './fold-incident';
+import { type Display, METRIC } from '../quantity/display';
 import { value } from '../quantity/figure';
 import { reachOf } from './reach';
 import { type Answers, answersOf, hasSign, TRIAGE_SIGNS } from './answers';
@@ -374,7 +375,7 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
 /** A type code as it is compared for evidence: case and spaces do not matter, look-alikes do. */
 export const typeKey = (code: string): string => code.toUpperCase().replace(/\s+/g, '');
 
-export interface PolicyFacts {
+export interface PolicyFacts extends Display {
   readonly swelling: 'any' | 'allowance';
   readonly innerCellLimit: boolean;
   readonly siteCard: Bodies['site-card-set'] | null;
@@ -400,6 +401,7 @@ export interface PolicyFacts {
 }
 
 export const DEFAULT_POLICY: PolicyFacts = {
+  ...METRIC,
   swelling: 'any',
   innerCellLimit: false,
   siteCard: null,

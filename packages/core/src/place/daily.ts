@@ -46,8 +46,18 @@ export function packOwed(facts: PackFacts, judgement: Judgement, policy: PolicyF
 /** Does it owe nothing, and does no clock run for it? */
 export const owesNothing = (o: PackOwed): boolean => o.dues.length === 0 && o.watch === null && o.wasteSince === null;
 
-/** Papers, cards, and who may do what: no pack is judged by them. */
-const BESIDE: readonly (keyof PolicyFacts)[] = ['siteCard', 'checked', 'summaries', 'wasteProducer', 'assessAfterPractice'];
+/** Papers, cards, who may do what, and how figures are shown: no pack is judged by them. */
+const BESIDE: readonly (keyof PolicyFacts)[] = [
+  'siteCard',
+  'checked',
+  'summaries',
+  'wasteProducer',
+  'assessAfterPractice',
+  'lengths',
+  'temperatures',
+  'decimalMark',
+  'days',
+];
 
 /**
  * The part of a policy that the condition and the dues of a pack depend on, in one form: what was judged by another one is judged

@@ -8,6 +8,8 @@ export interface Figure<U extends string = string> {
 export type VoltUnit = 'V' | 'mV';
 export type CapacityUnit = 'Ah' | 'mAh';
 export type EnergyUnit = 'Wh' | 'mWh';
+export type LengthUnit = 'mm' | 'inch';
+export type TemperatureUnit = '°C' | '°F';
 
 /** Millions of the base unit per printed unit: what one unit is worth in the integers below. */
 const MICRO: Record<string, number> = {
@@ -18,9 +20,12 @@ const MICRO: Record<string, number> = {
   Wh: 1_000_000,
   mWh: 1_000,
   mm: 1_000_000,
+  inch: 25_400_000,
   kg: 1_000_000,
   g: 1_000,
   '°C': 1_000_000,
+  // The size of a degree; its zero is another one.
+  '°F': 5_000_000 / 9,
   '%': 1_000_000,
   Ω: 1_000_000,
   mΩ: 1_000,
@@ -55,6 +60,8 @@ export function micro(figure: Figure): number {
   if (!isDigits(figure.digits)) throw new RangeError(`not a number: ${figure.digits}`);
   // At most 15 digits: their millionths are a whole number that a double holds exactly, so both roundings are exact.
   const x = Number(figure.digits);
+  // 32 °F is 0 °C (NIST SP 811, appendix B.8).
+  if (figure.unit === '°F') return Math.round(((x - 32) * 5_000_000) / 9) + 0;
   const value = Math.round(Math.round(Math.abs(x) * 1_000_000) / (1_000_000 / factor));
   return x < 0 ? -value : value;
 }

@@ -8,6 +8,7 @@ import { Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
+import { MetricLengths } from '../../ui/display';
 import { Ask } from './ask';
 import { Base } from './base-drawing';
 import { CornerPicker } from './corner-picker';
@@ -116,7 +117,9 @@ export function MapEditor({ job, start, onKeep, onClose }: MapEditorProps) {
       <Base body={body} picked={picked} onTap={map.tap} />
       <MapKeys map={map} />
       <Words bold>{picked === null ? 'The next screw is' : `Screw ${picked} is`}</Words>
-      <ScrewForm now={map.now} tray={body.habit === 'tray'} onSet={map.set} />
+      <MetricLengths>
+        <ScrewForm now={map.now} tray={body.habit === 'tray'} onSet={map.set} />
+      </MetricLengths>
       <Ask
         label="Habit"
         options={['map', 'tray'] as const}

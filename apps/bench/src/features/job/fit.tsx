@@ -2,6 +2,7 @@ import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
+import { MetricLengths } from '../../ui/display';
 import { Ask, Caution } from './ask';
 import { ScrewsBack } from './screws-back';
 import { type Refit, useRefit } from './use-refit';
@@ -116,7 +117,9 @@ export function FitStation({ v }: { v: JobView }) {
         />
       ) : null}
       <PlugsCard v={v} refit={refit} />
-      <ScrewsBack refit={refit} mapped={(v.job.fasteners?.body.screws ?? []).length > 0} />
+      <MetricLengths>
+        <ScrewsBack refit={refit} mapped={(v.job.fasteners?.body.screws ?? []).length > 0} />
+      </MetricLengths>
       <LastCard refit={refit} />
       <Button
         label={closed ? 'Keep: it closes' : 'Keep, though it does not close'}

@@ -10,6 +10,7 @@ import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { Figures, Words } from '../../ui/words';
+import { MetricLengths } from '../../ui/display';
 import { Keypad } from '../../entry/keypad';
 import type { NumberTask } from '../../entry/number-task';
 import { PlaceCard } from '../../entry/place-card';
@@ -167,7 +168,9 @@ function One({ v, p }: { v: JobView; p: RuledPack }) {
           <Caution>Damaged: no solvent, no heat, no metal, no bending. Will not let go: stop, leave it in, ask the lead.</Caution>
         ) : null}
         {b.mounting?.some((m) => m.includes('screws')) ? (
-          <PackScrews now={b.screws} onSay={(screws) => say({ screws }, screwsWords(screws))} />
+          <MetricLengths>
+            <PackScrews now={b.screws} onSay={(screws) => say({ screws }, screwsWords(screws))} />
+          </MetricLengths>
         ) : null}
         <CablesAsked b={b} onSay={say} />
         <Row gap={6}>

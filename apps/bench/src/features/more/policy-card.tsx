@@ -1,4 +1,15 @@
-import { type Bodies, DISTANCE_SCHOOLS, type LoggedEntry, type PolicyFacts, waitingPolicy, WATCHES } from '@gavrel/core';
+import {
+  type Bodies,
+  DAY_FORMS,
+  DECIMAL_MARKS,
+  DISTANCE_SCHOOLS,
+  LENGTH_UNITS,
+  type LoggedEntry,
+  type PolicyFacts,
+  TEMPERATURE_UNITS,
+  waitingPolicy,
+  WATCHES,
+} from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { entriesOf } from '../../device/store';
@@ -7,6 +18,7 @@ import { useAppSelector } from '../../state';
 import { useMay } from '../../state/may';
 import { useActions } from '../../state/context';
 import { Field } from '../../ui/field';
+import { AsWorded } from '../../ui/display';
 import { Card } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { agoWords } from '../../ui/say';
@@ -65,6 +77,44 @@ function Written({
         />
       )}
     </>
+  );
+}
+
+const DECIMALS = { point: '11.4 V', comma: '11,4 V' } as const;
+const DAY_WORDS = { 'day-first': '26 Oct 2026', 'month-first': 'Oct 26, 2026', iso: '2026-10-26' } as const;
+
+/** How figures and days are shown. What is on record stays as it was read; papers that travel keep metric units. */
+function DisplaySwitches({ policy, set }: { policy: PolicyFacts; set: (body: Bodies['policy-set'], words: string) => void }) {
+  return (
+    <AsWorded>
+      <Words size={15}>Figures and days are shown as</Words>
+      <Choice
+        label="Lengths"
+        options={LENGTH_UNITS}
+        value={policy.lengths}
+        onChange={(lengths) => set({ lengths }, 'unit of lengths')}
+      />
+      <Choice
+        label="Temperatures"
+        options={TEMPERATURE_UNITS}
+        value={policy.temperatures}
+        onChange={(temperatures) => set({ temperatures }, 'unit of temperatures')}
+      />
+      <Choice
+        label="Decimal mark"
+        options={DECIMAL_MARKS}
+        words={DECIMALS}
+        value={policy.decimalMark}
+        onChange={(decimalMark) => set({ decimalMark }, 'decimal mark')}
+      />
+      <Choice
+        label="Form of days"
+        options={DAY_FORMS}
+        words={DAY_WORDS}
+        value={policy.days}
+        onChange={(days) => set({ days }, 'form of days')}
+      />
+    </AsWorded>
   );
 }
 
@@ -143,6 +193,7 @@ function Switches({ policy, set }: { policy: PolicyFacts; set: (body: Bodies['po
         value={policy.distances}
         onChange={(distances) => set({ distances }, 'distances')}
       />
+      <DisplaySwitches policy={policy} set={set} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { type ContainerLookBody, type Figure, overRoom, parseDigits, type Subject } from '@gavrel/core';
+import { type ContainerLookBody, type Figure, overRoom, parseDigits, type Subject, type TemperatureUnit } from '@gavrel/core';
 import { useState } from 'react';
 import { type Draft, draft } from '../../device/write';
 import { useActions } from '../../state/context';
@@ -7,6 +7,7 @@ import { Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
+import { useDisplay } from '../../ui/display';
 import { Words } from '../../ui/words';
 import { useInstrument } from '../../entry/instruments';
 import { heatLimit } from './heat';
@@ -20,10 +21,67 @@ export const QUIET_WORDS = 'no smell, no hiss, no smoke, lid closed, nothing gro
 export const lookDrafts = (place: string, packs: readonly string[], body: ContainerLookBody): Draft[] =>
   inParts(packs).map((part) => draft('container-looked', [`place:${place}`, ...part.map((id): Subject => `pack:${id}`)], body));
 
-const degrees = (typed: string): Figure<'°C'> | undefined => {
+const degrees = (typed: string, unit: TemperatureUnit): Figure<TemperatureUnit> | undefined => {
   const digits = parseDigits(typed);
-  return digits === null ? undefined : { digits, unit: '°C' };
+  return digits === null ? undefined : { digits, unit };
 };
+
+/** A container's temperature and what it is held against, as typed. */
+interface Heat {
+  readonly probe: 'wall' | 'fill';
+  readonly against: 'room' | 'empty twin';
+  readonly inside: string;
+  readonly room: string;
+}
+
+/** The two temperatures, in the unit of the workshop. @param wrong what is typed is none. @param half one of them is missing. */
+function Temperatures({
+  heat,
+  onHeat,
+  wrong,
+  half,
+}: {
+  heat: Heat;
+  onHeat: (part: Partial<Heat>) => void;
+  wrong: boolean;
+  half: boolean;
+}) {
+  const { temperatures: unit, decimalMark } = useDisplay();
+  return (
+    <>
+      <Row>
+        <Choice
+          label="Measured at"
+          options={['wall', 'fill'] as const}
+          words={{ wall: 'container wall', fill: 'probe in the fill' }}
+          value={heat.probe}
+          onChange={(probe) => onHeat({ probe })}
+        />
+      </Row>
+      <Field
+        label={`Its temperature, ${unit}`}
+        value={heat.inside}
+        onChange={(inside) => onHeat({ inside })}
+        testID="look-inside"
+      />
+      <Choice
+        label="Against"
+        options={['room', 'empty twin'] as const}
+        words={{ room: 'the room', 'empty twin': 'an empty twin' }}
+        value={heat.against}
+        onChange={(against) => onHeat({ against })}
+      />
+      <Field
+        label={`${heat.against === 'room' ? 'Room' : 'Empty twin'}, ${unit}`}
+        value={heat.room}
+        onChange={(room) => onHeat({ room })}
+        testID="look-room"
+      />
+      {wrong ? <Words bold>{`Write a temperature as ${decimalMark === 'comma' ? '19,5' : '19.5'}.`}</Words> : null}
+      {half ? <Words bold>Both temperatures are needed: one alone says nothing.</Words> : null}
+    </>
+  );
+}
 
 /** A closer look without unpacking: signs one by one, and the container against its room or an empty twin. */
 export function LookSheet({
@@ -40,13 +98,12 @@ export function LookSheet({
   const actions = useActions();
   const instrument = useInstrument('temperature');
   const [signs, setSigns] = useState<ContainerLookBody>({});
-  const [probe, setProbe] = useState<'wall' | 'fill'>('wall');
-  const [against, setAgainst] = useState<'room' | 'empty twin'>('room');
-  const [inside, setInside] = useState('');
-  const [room, setRoom] = useState('');
+  const [heat, setHeat] = useState<Heat>({ probe: 'wall', against: 'room', inside: '', room: '' });
   const [note, setNote] = useState('');
-  const [a, b] = [degrees(inside), degrees(room)];
-  const wrong = [inside, room].some((t) => t.trim() !== '' && degrees(t) === undefined);
+  const unit = useDisplay().temperatures;
+  const { probe, against, inside, room } = heat;
+  const [a, b] = [degrees(inside, unit), degrees(room, unit)];
+  const wrong = [inside, room].some((t) => t.trim() !== '' && degrees(t, unit) === undefined);
   const half = (a === undefined) !== (b === undefined);
   const body: ContainerLookBody = {
     ...signs,
@@ -98,26 +155,7 @@ export function LookSheet({
       {say('smell', ['none', 'smell'], 'Smell')}
       {say('lid', ['closed', 'open'], 'Lid')}
       {say('seen', ['nothing', 'growing'], 'Growth')}
-      <Row>
-        <Choice
-          label="Measured at"
-          options={['wall', 'fill'] as const}
-          words={{ wall: 'container wall', fill: 'probe in the fill' }}
-          value={probe}
-          onChange={setProbe}
-        />
-      </Row>
-      <Field label="Its temperature, °C" value={inside} onChange={setInside} testID="look-inside" />
-      <Choice
-        label="Against"
-        options={['room', 'empty twin'] as const}
-        words={{ room: 'the room', 'empty twin': 'an empty twin' }}
-        value={against}
-        onChange={setAgainst}
-      />
-      <Field label={against === 'room' ? 'Room, °C' : 'Empty twin, °C'} value={room} onChange={setRoom} testID="look-room" />
-      {wrong ? <Words bold>Write a temperature as 19,5.</Words> : null}
-      {half ? <Words bold>Both temperatures are needed: one alone says nothing.</Words> : null}
+      <Temperatures heat={heat} onHeat={(part) => setHeat({ ...heat, ...part })} wrong={wrong} half={half} />
       {now ? <LimitScale limit={heatLimit(now)} /> : null}
       <Field label="Note" value={note} onChange={setNote} />
     </Sheet>

@@ -62,6 +62,69 @@ test('a first day: offered on the Bench, played by thumb through a reload, looke
   await context.close();
 });
 
+test('by hand: what the instruments show is written down at the real stations, through a reload, and nothing of it in the log', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Wren');
+  const before = await real(page);
+  await page.goto(`${world.base}/practice/thick-1`);
+  await see(page, 'do-look');
+  await choose(page, 'I do, at the stations');
+  await tap(page, 'do-look');
+  await tap(page, 'do-thickness');
+  const shown = await untilText(page, 'actions', /calliper shows/);
+  const [, isNew, centre] = /data sheet says ([\d.]+) mm.*calliper shows ([\d.]+) mm/s.exec(shown)!;
+  expect(await axe(page)).toEqual([]);
+  const enter = async (digits: string) => {
+    for (const k of digits.replace('.', ',')) await tap(page, `key-${k}`);
+    // Whoever bets judges by themselves.
+    expect(await page.$(byId('strip-preview'))).toBeNull();
+    await tap(page, 'keep');
+  };
+  await tap(page, 'found-shape');
+  await tap(page, 'finding-swollen');
+  for (const g of ['smell', 'heat', 'wet', 'mechanical', 'electrical']) await tap(page, `nothing-${g}`);
+  await tap(page, 'new-thickness');
+  await choose(page, 'data sheet');
+  await enter(isNew!);
+  await untilText(page, 'typed', /^\s*$/);
+  await enter(centre!);
+  await untilText(page, 'point-centre', new RegExp(centre!));
+  // A hand is slower than a reload: what was kept is on the disk by then.
+  await page.waitForFunction(
+    (digits) =>
+      new Promise<boolean>((done) => {
+        const open = indexedDB.open('gavrel');
+        open.onsuccess = () => {
+          const asked = open.result.transaction('meta').objectStore('meta').get('drafts');
+          asked.onsuccess = () => {
+            open.result.close();
+            done(JSON.stringify(asked.result).includes(`"digits":"${digits}"`));
+          };
+        };
+      }),
+    { polling: 100 },
+    centre!,
+  );
+  await page.reload();
+  await untilText(page, 'card-swelling', new RegExp(`new ${isNew} mm`));
+  await choose(page, 'damaged');
+  await choose(page, '90 %');
+  await tap(page, 'practice-bet');
+  expect(await untilText(page, 'debrief', /In truth it is swollen\./)).toMatch(/All right.*so it came/s);
+  expect(await textOf(page, 'practice-written')).toContain(`thickness centre: ${centre} mm`);
+  expect(await axe(page)).toEqual([]);
+  // Again, and written down before anybody looked.
+  await tap(page, 'practice-again');
+  await tap(page, 'nothing-shape');
+  await choose(page, 'unproven');
+  await choose(page, '50 %');
+  await tap(page, 'practice-bet');
+  expect(await untilText(page, 'debrief', /Looking back/)).toContain('was written before anybody looked');
+  expect(await real(page)).toEqual(before);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
 test('a machine: looked at, ruled on, opened and isolated by thumb through a reload; called dead while it is live, it is not', async () => {
   const { page, context, noise } = await device(world, PHONE);
   await signIn(page, 'technician-Tomas');

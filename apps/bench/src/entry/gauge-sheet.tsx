@@ -11,6 +11,7 @@ import { Words } from '../ui/words';
 import type { Keep } from './card';
 import { ReportKeys } from './report-key';
 import { Reported } from './reported';
+import { ShownHere } from './shown-here';
 import { milliampHours } from './tasks';
 import { useRecord } from './use-record';
 
@@ -89,6 +90,7 @@ export function GaugeSheet({
         <KeepKey asked={reported.length === 0 ? asked : ''} disabled={bad || zero || !some} onKeep={keep} testID="keep-gauge" />
       }
     >
+      <ShownHere kind="gauge-read" />
       <ReportKeys onText={take} />
       {reported.map((b, i) => (
         <View key={i} style={{ gap: 6 }}>

@@ -3,6 +3,7 @@ import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state';
 import { useZone } from '../state/rulings';
+import { useApart } from './apart';
 
 /** "meter 2, ±0.5 % + 2 digits". */
 export function accuracyWords(i: Instrument): string {
@@ -29,8 +30,9 @@ export function useInstrument(measures: InstrumentBody['measures'] | undefined):
   const cables = useAppSelector((s) => s.view.cables);
   const person = useAppSelector((s) => s.session.session?.person.id);
   const today = localDay(useZone(), new Date());
+  const apart = useApart() !== null;
   return useMemo(() => {
-    if (!measures || !shift || shift.person !== person || shift.day !== today) return null;
+    if (apart || !measures || !shift || shift.person !== person || shift.day !== today) return null;
     const found = instruments[shift.chosen[measures] ?? ''];
     if (!found) return null;
     const { id, name, accuracy, range, calibratedUntil, address } = found;
@@ -43,5 +45,5 @@ export function useInstrument(measures: InstrumentBody['measures'] | undefined):
       plain: { name, accuracy, ...(range !== undefined && { range }) },
       ...(calibratedUntil && { calibratedUntil }),
     };
-  }, [cables, instruments, measures, person, shift, today]);
+  }, [apart, cables, instruments, measures, person, shift, today]);
 }

@@ -13,6 +13,8 @@ import { HollowStrip } from '../ui/ruling-strip';
 import { Sheet } from '../ui/sheet';
 import { useDisplay } from '../ui/display';
 import { Figures, Words } from '../ui/words';
+import { useApart } from './apart';
+import { ShownHere } from './shown-here';
 import { accuracyWords, type ChosenInstrument } from './instruments';
 import type { NumberTask } from './number-task';
 import { Pad } from './pad';
@@ -100,7 +102,9 @@ export function Keypad(props: {
 }) {
   const n = useNumber(props);
   const { task, figure } = n;
-  const [blind, setBlind] = useState(false);
+  const apart = useApart() !== null;
+  const [hidden, setHidden] = useState(false);
+  const blind = apart || hidden;
   useTypedKeys(n.press, () => n.keep());
   const { committed, typed } = n.preview;
   const shown = committed && typed ? previewRuling(committed, typed) : null;
@@ -133,6 +137,7 @@ export function Keypad(props: {
       ) : null}
       {shown && !blind ? <HollowStrip ruling={shown} typed={`${n.text.replace(',', '.')} ${n.unit}`} /> : null}
       {scale && !blind ? <LimitScale limit={scale} /> : null}
+      <ShownHere kind={task.quantity ? 'reading-taken' : 'label-read'} quantity={task.quantity} />
       <Display text={n.text} unit={n.unit} />
       {n.instrument?.talks ? <ReadKey instrument={n.instrument} units={task.units} onReading={n.take} /> : null}
       {n.trouble ? <Words bold>{n.trouble}</Words> : null}
@@ -153,7 +158,7 @@ export function Keypad(props: {
         onPress={n.press}
         onLast={() => n.last && n.take(n.last.digits, n.last.unit)}
       />
-      {task.measures ? (
+      {task.measures && !apart ? (
         <Row gap={6}>
           <Button
             label="Keep, once more"
@@ -167,7 +172,7 @@ export function Keypad(props: {
             hint="hide the last value and the ruling"
             role="checkbox"
             selected={blind}
-            onPress={() => setBlind(!blind)}
+            onPress={() => setHidden(!hidden)}
             testID="blind"
           />
         </Row>

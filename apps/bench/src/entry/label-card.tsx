@@ -5,6 +5,7 @@ import { Button } from '../ui/buttons';
 import { Card, Row } from '../ui/frame';
 import { Figures, Words } from '../ui/words';
 import { useAppSelector } from '../state';
+import { useApart } from './apart';
 import { knownLabels } from './known-labels';
 import { figureTask, labelDrafts } from './label-draft';
 import { LabelReader } from './label-reader';
@@ -57,6 +58,7 @@ export function LabelCard({
 }) {
   const [words, setWords] = useState(false);
   const [reader, setReader] = useState(false);
+  const apart = useApart() !== null;
   const { all: label, disputed } = ruling.judgement.label;
   const { nature } = ruling.judgement;
   const check = checkLabel(label);
@@ -71,7 +73,7 @@ export function LabelCard({
         </Words>
       }
     >
-      {offers ? <SameAs facts={facts} label={label} onKeep={onKeep} /> : null}
+      {offers && !apart ? <SameAs facts={facts} label={label} onKeep={onKeep} /> : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
         {(Object.keys(LABEL_FIGURES) as (keyof typeof LABEL_FIGURES)[]).map((key) => {
           const f = label[key];
@@ -128,7 +130,7 @@ export function LabelCard({
       {disputed.length > 0 ? (
         <Words bold>{`Two values on record for ${disputed.map(labelWords).join(', ')}: a second person settles it.`}</Words>
       ) : null}
-      <Button label="Read it from a picture" onPress={() => setReader(true)} testID="read-label" />
+      {apart ? null : <Button label="Read it from a picture" onPress={() => setReader(true)} testID="read-label" />}
       {reader ? <LabelReader facts={facts} label={label} onKeep={onKeep} onClose={() => setReader(false)} /> : null}
       <Button
         label={missing ? 'Type code, chemistry, Wh mark, date' : 'Label in words'}

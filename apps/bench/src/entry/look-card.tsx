@@ -22,6 +22,7 @@ import { agoWords } from '../ui/say';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { CardProps, Keep } from './card';
+import { ShownHere } from './shown-here';
 
 const DWELL = ['up to 24 h', 'longer, or not known'] as const;
 
@@ -56,6 +57,7 @@ function FindingSheet({
           Smell alone: close it, carry it outdoors if you are trained to, air the room. With heat, hiss or wet: leave.
         </Words>
       ) : null}
+      <ShownHere kind="finding-recorded" />
       <Field label="A few words (optional)" value={note} onChange={setNote} />
       {codes.includes('deep-discharge') ? (
         <View style={{ gap: 4 }}>

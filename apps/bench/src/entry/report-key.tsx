@@ -3,13 +3,18 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { api, errorMessage } from '../device/api';
 import { useAppSelector } from '../state';
+import { useApart } from './apart';
 import { Button } from '../ui/buttons';
 import { Words } from '../ui/words';
 
 /** Gauge readers that the server reaches. */
 function useGaugeReaders(): readonly InstrumentFacts[] {
   const instruments = useAppSelector((s) => s.logbook.instruments);
-  return useMemo(() => Object.values(instruments).filter((i) => i.measures === 'gauge' && i.address), [instruments]);
+  const apart = useApart() !== null;
+  return useMemo(
+    () => (apart ? [] : Object.values(instruments).filter((i) => i.measures === 'gauge' && i.address)),
+    [apart, instruments],
+  );
 }
 
 /** Reads what the gauge of a pack says through a reader that talks: as text, kept when the person says so. Nothing where there is none. */

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { entriesOfPack } from '../device/store';
 import { type Draft, makeEntry } from '../device/write';
 import { useAppSelector } from '../state';
+import { useApart } from './apart';
 
 /** The record of a pack, to ask of. */
 export interface PackRecord {
@@ -20,15 +21,18 @@ export interface PackRecord {
 export function useRecord(packId: string): PackRecord {
   const { policy, version } = useAppSelector((s) => s.logbook);
   const session = useAppSelector((s) => s.session);
-  const [entries, setEntries] = useState<readonly LoggedEntry[] | null>(null);
+  const apart = useApart();
+  const [logged, setLogged] = useState<readonly LoggedEntry[] | null>(null);
+  const entries = apart ? apart.entries : logged;
   const own = useRef<LoggedEntry[]>([]);
   useEffect(() => {
     let current = true;
-    void entriesOfPack(packId).then((e) => current && setEntries(e));
+    if (apart) return;
+    void entriesOfPack(packId).then((e) => current && setLogged(e));
     return () => {
       current = false;
     };
-  }, [packId, version]);
+  }, [apart, packId, version]);
   const made = useCallback(
     (d: Draft) => {
       if (!session.session) return null;

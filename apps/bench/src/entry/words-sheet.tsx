@@ -10,6 +10,7 @@ import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { LabelSheetProps } from './card';
 import { labelDrafts } from './label-draft';
+import { ShownHere } from './shown-here';
 import { useRecord } from './use-record';
 
 /** Why a date of manufacture cannot be kept; null when it can. */
@@ -59,6 +60,7 @@ export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
       onClose={onClose}
       footer={<KeepKey asked={asked} disabled={badDate !== null} onKeep={keep} testID="keep-words" />}
     >
+      <ShownHere kind="label-read" />
       <Field
         label="Type code"
         value={typeCode}

@@ -1,8 +1,9 @@
 export { type Action, ACTIONS, type Harm } from './actions';
+export { type OwnEntry, type Writing } from './by-hand';
 export * from './grades';
 export * from './judged';
 export type { TrueMachine } from './machine/machine';
-export { type Act, ACTS } from './measure';
+export { type Act, ACTS, SIMULATED_PACK } from './measure';
 export * from './random';
 export { DIFFICULTIES, type Difficulty, endless, type Grade, GRADES, PACK_GRADES, type Scenario } from './scenario';
 export { SCENARIOS } from './scenarios';
@@ -18,9 +19,11 @@ export {
   mayDo,
   minutesOf,
   placeBet,
+  recordOf,
   rulingOf,
   type Session,
   type Way,
+  writeOwn,
 } from './session';
 export * from './registers';
 export * from './under-load';

@@ -4,8 +4,9 @@ import { DEFAULT_POLICY, foldPack, type PackFacts } from '../logbook/fold';
 import { localDay } from '../quantity/day';
 import { rule, type Ruling } from '../ruling/ruling';
 import { type Action, ACTIONS, type Harm, harmOf } from './actions';
-import { type Act, ACTS, beginLog, DO, find, readAllCells, SIMULATED_PACK } from './measure';
-import { randomOf } from './random';
+import { compareWriting, NOTHING_WRONG, type OwnEntry, ownLog, type Writing } from './by-hand';
+import { logOf, type Written } from './log';
+import { type Act, SIMULATED_PACK } from './measure';
 import { packOf, type Scenario } from './scenario';
 import type { Fault } from './world';
 
@@ -21,12 +22,9 @@ export interface Session {
   readonly scenario: Scenario;
   readonly actions: readonly Action[];
   readonly bet: Bet | null;
+  /** What the learner wrote down at the stations; absent: the bench writes down what each action finds. */
+  readonly own?: readonly OwnEntry[];
 }
-
-/** Every session begins at the same moment, so that it is the same whenever it is opened again. */
-const START = Date.parse('2026-11-02T08:00:00.000Z');
-/** Minutes that a pack has rested whose cells are read at once. */
-const NO_REST = 5;
 
 /** What was unsafe, in the order in which it was done. */
 export function harmsOf({ scenario, actions }: Session): Harm[] {
@@ -48,31 +46,14 @@ export const mayDo = (s: Session, action: Action): boolean =>
 /** Does something; what may not be done now changes nothing. */
 export const act = (s: Session, action: Action): Session => (mayDo(s, action) ? { ...s, actions: [...s.actions, action] } : s);
 
+/** Writes something down at a station; after the end nothing is written any more. */
+export const writeOwn = (s: Session, e: Omit<OwnEntry, 'after'>): Session =>
+  s.own && s.bet === null && !isOver(s) ? { ...s, own: [...s.own, { ...e, after: s.actions.length }] } : s;
+
 /** Says what the ruling will be: then nothing more can be done. The first word counts. */
 export const placeBet = (s: Session, bet: Bet): Session => (s.bet === null ? { ...s, bet } : s);
 
-const isAct = (a: Action): a is Act => (ACTS as readonly Action[]).includes(a);
-
-/** What each action wrote, in the order in which they were done. */
-type Written = readonly { readonly action: Action; readonly entries: readonly LoggedEntry[] }[];
-
-/** The log of the pack as these actions write it, and the moment after it. The same actions write the same figures in any order. */
-function logOf({ seed, reacting, ...scenario }: Scenario, actions: readonly Action[]) {
-  const m = beginLog(packOf({ seed, ...scenario }), randomOf(seed), START);
-  const written: Written = actions.map((action) => {
-    const before = m.entries.length;
-    const r = randomOf(seed * 31 + Object.keys(ACTIONS).indexOf(action) + 1);
-    // The long rest moves the clock itself.
-    if (action !== 'rest') m.at += ACTIONS[action].minutes * 60_000;
-    if (action === 'cells at once') readAllCells(m, r, NO_REST);
-    else if (action === 'leave' && reacting) find(m, 'hissing');
-    else if (isAct(action)) DO[action](m, r);
-    return { action, entries: m.entries.slice(before) };
-  });
-  return { entries: m.entries as readonly LoggedEntry[], written, now: new Date(m.at + 60_000) };
-}
-
-/** What was found so far, action by action. */
+/** What was there to be seen and read so far, action by action. */
 export const foundBy = (s: Session): Written => logOf(s.scenario, s.actions).written;
 
 const factsAfter = (scenario: Scenario, actions: readonly Action[]): { facts: PackFacts; now: Date } => {
@@ -80,9 +61,20 @@ const factsAfter = (scenario: Scenario, actions: readonly Action[]): { facts: Pa
   return { facts: foldPack(SIMULATED_PACK, entries)!, now };
 };
 
-/** What the record says by the same fold and the same rules as in the workshop. */
-export function rulingOf({ scenario, actions }: Session): Ruling {
-  const { facts, now } = factsAfter(scenario, actions);
+/** Of a pack that reacts nobody writes anything but the call. */
+const ownOf = ({ scenario, own }: Session): readonly OwnEntry[] | undefined => (scenario.reacting ? undefined : own);
+
+/** The record of the session: what the learner wrote down, or what the bench wrote for who does not write. */
+export function recordOf(s: Session, start?: number): { facts: PackFacts; entries: readonly LoggedEntry[]; now: Date } {
+  const own = ownOf(s);
+  const { scenario, actions } = s;
+  const { entries, now } = own ? ownLog(scenario, actions, own, start) : logOf(scenario, actions, start);
+  return { facts: foldPack(SIMULATED_PACK, entries)!, entries, now };
+}
+
+/** What the record says by the same fold and the same rules as in the workshop. @param start when it began, ms. */
+export function rulingOf(s: Session, start?: number): Ruling {
+  const { facts, now } = recordOf(s, start);
   return rule(facts, DEFAULT_POLICY, now, localDay('UTC', now));
 }
 
@@ -92,8 +84,9 @@ interface Verdict {
   readonly apart: readonly string[];
 }
 
-function judged(scenario: Scenario, actions: readonly Action[]): Verdict {
-  const { facts, now } = factsAfter(scenario, actions);
+const judged = (scenario: Scenario, actions: readonly Action[]): Verdict => verdictOf(factsAfter(scenario, actions));
+
+function verdictOf({ facts, now }: { facts: PackFacts; now: Date }): Verdict {
   const j = condition(facts, DEFAULT_POLICY, now);
   return { condition: j.condition, apart: j.condition === 'unproven' ? j.contradictions.map((c) => c.relation) : [] };
 }
@@ -167,7 +160,9 @@ export interface Debrief {
   readonly minutes: number;
   /** Squared difference of how sure and how it came (Brier 1950): 0 is best, 1 worst. Null: no bet. */
   readonly brier: number | null;
-  /** Nothing unsafe, looked first, the ruling settled, and the bet right. */
+  /** What was written down otherwise than it was, and what was there and not written; empty where the bench wrote. */
+  readonly writing: Writing;
+  /** Nothing unsafe, looked first, nothing written wrong, the ruling settled, and the bet right. */
   readonly full: boolean;
 }
 
@@ -192,7 +187,9 @@ const TRUTH: Readonly<Record<Fault, string>> = {
 export function debrief(s: Session): Debrief {
   const { scenario, actions, bet } = s;
   const harm = harmsOf(s);
-  const ruled = judged(scenario, actions);
+  const ruled = verdictOf(recordOf(s));
+  const own = ownOf(s);
+  const writing = own ? compareWriting(scenario, actions, own) : NOTHING_WRONG;
   const goal = wholeOf(scenario);
   const open = scenario.reacting || isOver(s) ? [] : ACTS_IN_ORDER.filter((a) => mayDo({ ...s, bet: null }, a));
   const first = actions[0];
@@ -205,11 +202,13 @@ export function debrief(s: Session): Debrief {
     ruled: ruled.condition,
     settled: goal.condition,
     found,
-    missed: found ? [] : open.filter((a) => reaches(judged(scenario, [...actions, a]), goal)),
+    // What was there and not written is no thing left undone.
+    missed: found || reaches(judged(scenario, actions), goal) ? [] : open.filter((a) => reaches(judged(scenario, [...actions, a]), goal)),
     ways: waysTo(scenario, goal),
     before,
     minutes: minutesOf(actions),
+    writing,
     brier: bet === null ? null : ((right ? 1 : 0) - bet.sure) ** 2,
-    full: harm.length === 0 && before === null && found && right,
+    full: harm.length === 0 && before === null && writing.wrong.length === 0 && found && right,
   };
 }

@@ -9,14 +9,18 @@ import {
   isOver,
   mayDo,
   minutesOf,
+  type OwnEntry,
   placeBet,
+  recordOf,
   rulingOf,
   type Scenario,
   type Session,
+  writeOwn,
 } from '@gavrel/core/practice';
 import { useMemo, useRef } from 'react';
 import { View } from 'react-native';
 import { useDraft } from '../../state/use-draft';
+import { Choice } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { entryWords } from '../../ui/say';
@@ -26,7 +30,9 @@ import { BetCard } from './bet-card';
 import { DebriefCard, HarmList } from './debrief-card';
 import { GoOn } from './go-on';
 import { endOfPack, type PracticeRecord, withSession } from './record';
+import { shownWords } from './shown';
 import { Sides } from './sides';
+import { Stations } from './stations';
 import { useRecord } from './use-record';
 import { durationWords } from './words';
 
@@ -39,7 +45,11 @@ const linesOf = (entries: readonly LoggedEntry[]): string[] => entries.map((e) =
 function RecordCard({ session }: { session: Session }) {
   const written = useMemo(() => foundBy(session), [session]);
   return (
-    <Card title="Record" right={<Figures>{durationWords(minutesOf(session.actions))}</Figures>} testID="practice-record">
+    <Card
+      title={session.own ? 'What was there' : 'Record'}
+      right={<Figures>{durationWords(minutesOf(session.actions))}</Figures>}
+      testID="practice-record"
+    >
       {written.length === 0 ? <Words soft>Nothing was done.</Words> : null}
       {written.map(({ action, entries }) => (
         <View key={action}>
@@ -53,8 +63,13 @@ function RecordCard({ session }: { session: Session }) {
   );
 }
 
+/** What there is to do. Who writes by hand is told what the instruments show; else it stands there as it goes on record. */
 function Doings({ session, onAct }: { session: Session; onAct: (a: Action) => void }) {
-  const found = useMemo(() => new Map(foundBy(session).map((w) => [w.action, linesOf(w.entries)])), [session]);
+  const found = useMemo(
+    () =>
+      new Map(foundBy(session).map((w) => [w.action, session.own ? w.entries.flatMap(shownWords) : linesOf(w.entries)] as const)),
+    [session],
+  );
   const before = useRef(session.actions.length);
   const last = session.actions.length > before.current ? session.actions[session.actions.length - 1] : undefined;
   return (
@@ -67,6 +82,34 @@ function Doings({ session, onAct }: { session: Session; onAct: (a: Action) => vo
   );
 }
 
+const WRITERS = ['bench', 'hand'] as const;
+
+/** Who writes down what is found; said before anything is done. */
+function WriterChoice({ byHand, onChoose }: { byHand: boolean; onChoose: (byHand: boolean) => void }) {
+  return (
+    <Card title="Who writes it down?">
+      <Choice
+        label="Who writes it down"
+        options={WRITERS}
+        words={{ bench: 'The bench', hand: 'I do, at the stations' }}
+        value={byHand ? 'hand' : 'bench'}
+        onChange={(w) => onChoose(w === 'hand')}
+        height={56}
+      />
+    </Card>
+  );
+}
+
+/** What the learner wrote, as it stands on record. */
+function WrittenCard({ session }: { session: Session }) {
+  const lines = useMemo(() => linesOf(recordOf(session).entries.slice(1)), [session]);
+  return (
+    <Card title="What you wrote" testID="practice-written">
+      {lines.length === 0 ? <Words soft>Nothing.</Words> : <FoundLines lines={lines} />}
+    </Card>
+  );
+}
+
 /** After the end: the ruling, the look back, and on to the next. */
 function EndPart({ session, record, onAgain }: { session: Session; record: PracticeRecord | null; onAgain: () => void }) {
   const d = useMemo(() => debrief(session), [session]);
@@ -76,32 +119,57 @@ function EndPart({ session, record, onAgain }: { session: Session; record: Pract
       <DebriefCard session={session} debrief={d} />
       <GoOn id={session.scenario.id} record={record} onAgain={onAgain} />
       <RecordCard session={session} />
+      {session.own ? <WrittenCard session={session} /> : null}
     </>
   );
 }
 
 /** A session as it is kept on the device. */
-interface Kept extends Pick<Session, 'actions' | 'bet'> {
+interface Kept extends Pick<Session, 'actions' | 'bet' | 'own'> {
   readonly scenario: string;
   readonly begun: string;
 }
 
+const BY_HAND = 'practice by hand';
+
+/** The session of a scenario on this device, and how it goes on. Only what was done and written is kept: all else follows from it. */
+function useSession(scenario: Scenario) {
+  // The last one only: real work comes first.
+  const [kept, setKept] = useDraft<Kept | null>('practice', null);
+  const [byHand, setByHand] = useDraft(BY_HAND, false);
+  const [record, change] = useRecord();
+  const mineOf = (k: Kept | null): Kept =>
+    k?.scenario === scenario.id
+      ? k
+      : { scenario: scenario.id, begun: new Date().toISOString(), actions: [], bet: null, ...(byHand && { own: [] }) };
+  const sessionOf = ({ actions, bet, own }: Kept): Session => ({ scenario, actions, bet, ...(own && { own }) });
+  const session = useMemo(() => sessionOf(mineOf(kept)), [kept, scenario, byHand]);
+  /** Several may come before the next drawing: each goes on from the one before. */
+  const to = (by: (s: Session) => Session) =>
+    setKept((before) => {
+      const was = mineOf(before);
+      const next = by(sessionOf(was));
+      if (next.bet !== null || harmsOf(next).some((h) => h.ends))
+        change((r) => withSession(r, endOfPack(next, debrief(next)), was.begun, new Date()));
+      const { actions, bet, own } = next;
+      return { scenario: was.scenario, begun: was.begun, actions, bet, ...(own && { own }) };
+    });
+  const choose = (hand: boolean) => {
+    setByHand(hand);
+    to(({ own: _own, ...s }) => (hand ? { ...s, own: [] } : s));
+  };
+  return { session, record, to, choose, again: () => setKept(null) };
+}
+
 /** One pack, from its story to the look back. */
 export function PackSession({ scenario }: { scenario: Scenario }) {
-  // A session goes on after a reload; only what was done is kept, all else follows from it. The last one only: real work comes first.
-  const [kept, setKept] = useDraft<Kept | null>('practice', null);
-  const mine =
-    kept?.scenario === scenario.id ? kept : { scenario: scenario.id, begun: new Date().toISOString(), actions: [], bet: null };
-  const session: Session = { scenario, actions: mine.actions, bet: mine.bet };
-  const [record, change] = useRecord();
+  const { session, record, to, choose, again } = useSession(scenario);
   const harm = harmsOf(session);
-  const hurt = harm.some((h) => h.ends);
-  const ended = hurt || session.bet !== null;
-  const to = (next: Session) => {
-    setKept({ ...mine, actions: next.actions, bet: next.bet });
-    if (next.bet !== null || harmsOf(next).some((h) => h.ends))
-      change((r) => withSession(r, endOfPack(next, debrief(next)), mine.begun, new Date()));
-  };
+  const ended = harm.some((h) => h.ends) || session.bet !== null;
+  const open = !ended && !isOver(session);
+  const untouched = session.actions.length === 0 && (session.own ?? []).length === 0;
+  const write = (e: Omit<OwnEntry, 'after'>) => to((s) => writeOwn(s, e));
+  const stations = open && session.own ? <Stations session={session} onOwn={write} /> : null;
   return (
     <Sides
       ended={ended}
@@ -114,14 +182,18 @@ export function PackSession({ scenario }: { scenario: Scenario }) {
             {scenario.story}
           </Words>
           {ended ? null : <HarmList harm={harm.map((h) => ({ ...h, words: ACTIONS[h.action].words }))} />}
-          {ended || isOver(session) ? null : <Doings session={session} onAct={(a) => to(act(session, a))} />}
+          {open && untouched ? <WriterChoice byHand={session.own !== undefined} onChoose={choose} /> : null}
+          {open ? <Doings session={session} onAct={(a) => to((s) => act(s, a))} /> : null}
         </>
       }
       right={
         ended ? (
-          <EndPart session={session} record={record} onAgain={() => setKept(null)} />
+          <EndPart session={session} record={record} onAgain={again} />
         ) : (
-          <BetCard options={CONDITIONS} onBet={(condition, sure) => to(placeBet(session, { condition, sure }))} />
+          <>
+            {stations}
+            <BetCard options={CONDITIONS} onBet={(condition, sure) => to((s) => placeBet(s, { condition, sure }))} />
+          </>
         )
       }
     />

@@ -277,7 +277,13 @@ export const firstLoad = (say: (line: string) => void): Promise<void> =>
         return performance.now() - t;
       };
       const open = () => page.goto(`http://127.0.0.1:${port}`, { waitUntil: 'domcontentloaded', timeout: 60_000 });
-      const first = await timed(open, 'sign-in');
+      const begun = performance.now();
+      const [form, first] = await Promise.all([
+        page
+          .waitForSelector('[data-testid="early-name"]', { visible: true, timeout: 60_000 })
+          .then(() => performance.now() - begun),
+        timed(open, 'sign-in'),
+      ]);
       const loaded = bytes;
       await tap(page, 'demo-technician-Wren');
       await tap(page, 'critical-read');
@@ -287,7 +293,7 @@ export const firstLoad = (say: (line: string) => void): Promise<void> =>
       const alone = await timed(() => page.reload({ waitUntil: 'domcontentloaded' }), 'start-job');
       const seconds = (ms: number) => (ms / 1000).toFixed(1);
       say(
-        `first:   ${(loaded / 1000).toFixed(0)} kB over 1.6 Mbit/s at a quarter of the speed: ${seconds(first)} s to the first screen; again ${seconds(again)} s, ratio ${(again / first).toFixed(2)}; without the server ${seconds(alone)} s`,
+        `first:   ${(loaded / 1000).toFixed(0)} kB over 1.6 Mbit/s at a quarter of the speed: ${seconds(form)} s to a sign-in one can type into, ${seconds(first)} s to the first screen; again ${seconds(again)} s, ratio ${(again / first).toFixed(2)}; without the server ${seconds(alone)} s`,
       );
     } finally {
       await close();

@@ -24,6 +24,47 @@ async function setPin(page: Page, name: string, pin: string): Promise<void> {
   await page.waitForFunction(() => document.querySelector('[data-testid="keep-secret"]') === null);
 }
 
+describe('the page before its code', () => {
+  /** A device whose page gets no code until it is let go. */
+  const open = async () => {
+    const context = await world.browser.createBrowserContext();
+    const page = await context.newPage();
+    await page.setViewport(PHONE);
+    let go: () => void = () => undefined;
+    const wait = new Promise<void>((done) => (go = done));
+    await page.setRequestInterception(true);
+    page.on('request', (r) => void (r.url().includes('/_expo/') ? wait.then(() => r.continue()) : r.continue()));
+    const loaded = page.goto(world.base).catch(() => undefined);
+    await see(page, 'early-name');
+    return { page, context, go, loaded };
+  };
+  test('a sign-in begun in it goes on where it was, and one that was sent signs in when the code is there', async () => {
+    const { page, context, go, loaded } = await open();
+    expect(await axe(page)).toEqual([]);
+    await type(page, 'early-name', 'Tom');
+    go();
+    await loaded;
+    await see(page, 'name');
+    // What is typed goes on in the same field, and the form of the page is gone.
+    await page.keyboard.type('as Reve');
+    expect(await page.$eval('[data-testid="name"]', (e) => (e as HTMLInputElement).value)).toBe('Tomas Reve');
+    expect(await page.$('#early')).toBeNull();
+    await context.close();
+    const again = await open();
+    const name = ACCOUNTS.find((a) => a.name.startsWith('Tomas'))!.name;
+    await type(again.page, 'early-name', name);
+    await type(again.page, 'early-passphrase', passphraseOf('Tomas'));
+    await again.page.keyboard.press('Enter');
+    await untilText(again.page, 'early-key', /as soon as/);
+    again.go();
+    await see(again.page, 'critical');
+    // Who is in does not see it again.
+    await again.page.reload({ waitUntil: 'domcontentloaded' });
+    expect(await again.page.evaluate(() => document.documentElement.classList.contains('early'))).toBe(false);
+    await again.context.close();
+  });
+});
+
 test('the lead invites; a shared bench goes from one person to the other by PIN', async () => {
   const lead = await device(world, WIDE);
   await signIn(lead.page, 'lead-Ines');

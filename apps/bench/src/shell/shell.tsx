@@ -18,6 +18,7 @@ import { CriticalTakeover, criticalWords, useCritical } from '../features/critic
 import { fetchTheRest } from './later';
 import { Lock, useIdleLock } from './lock';
 import { Choose } from '../features/sign-in/choose';
+import { rememberSignedIn, takeEarly } from '../features/sign-in/early';
 import { SignIn } from '../features/sign-in/sign-in';
 
 const TABS = [
@@ -278,6 +279,12 @@ export function Shell() {
   const [help, setHelp] = useState(false);
   const finding = useAppSelector((s) => s.view.finding);
   const change = useLater(status === 'in');
+  const covered = volatile !== null && !volatile.read;
+  useEffect(() => {
+    if (status !== 'loading') rememberSignedIn(status === 'in');
+    // Its own sign-in takes over what was typed; any other screen has no use for it.
+    if (covered || status === 'in') takeEarly();
+  }, [status, covered]);
   useIdleLock();
   useMinute();
   const showHelp = useCallback(() => setHelp(true), []);

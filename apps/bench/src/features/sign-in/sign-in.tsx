@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { errorMessage } from '../../device/api';
 import { useAppSelector } from '../../state';
@@ -8,14 +8,16 @@ import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Heading, Words } from '../../ui/words';
+import { takeEarly } from './early';
 
 /** Name and passphrase; in the demo its accounts are shown, each one tap away. */
 export function SignIn() {
   const actions = useActions();
   const { about, expired } = useAppSelector((s) => s.session);
   const unsent = useAppSelector((s) => s.logbook.unsent);
-  const [name, setName] = useState('');
-  const [passphrase, setPassphrase] = useState('');
+  const [early] = useState(takeEarly);
+  const [name, setName] = useState(early?.name ?? '');
+  const [passphrase, setPassphrase] = useState(early?.passphrase ?? '');
   const [problem, setProblem] = useState<string | null>(null);
   const enter = async (n: string, p: string) => {
     setProblem(null);
@@ -25,6 +27,10 @@ export function SignIn() {
       setProblem(errorMessage(e));
     }
   };
+  useEffect(() => {
+    if (early?.submitted) void enter(early.name, early.passphrase);
+    // Once: later the keys are this screen's own.
+  }, [early]);
   return (
     <ScrollView
       tabIndex={0}
@@ -45,12 +51,13 @@ export function SignIn() {
         </Card>
       ) : null}
       <Card title="Sign in">
-        <Field label="Name" value={name} onChange={setName} testID="name" />
+        <Field label="Name" value={name} onChange={setName} autoFocus={early?.at === 'name'} testID="name" />
         <Field
           label="Passphrase"
           value={passphrase}
           onChange={setPassphrase}
           secret
+          autoFocus={early?.at === 'passphrase'}
           onSubmit={() => void enter(name, passphrase)}
           testID="passphrase"
         />

@@ -1,5 +1,5 @@
 import { latest, seriesOf, show, thicknessTrend } from '@gavrel/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { draft } from '../device/write';
 import { Card, Row } from '../ui/frame';
 import { Choice, Button } from '../ui/buttons';
@@ -9,10 +9,34 @@ import { Sheet } from '../ui/sheet';
 import { Trend } from '../ui/trend';
 import { Words } from '../ui/words';
 import { SWELLING_SIGNS } from './groups';
+import { useAppSelector } from '../state';
+import { useApart } from './apart';
+import { knownNewThickness } from './same-type';
 import { newThicknessTask, readingTask } from './tasks';
 import type { NumberCardProps } from './card';
 
 const ORDER = Object.keys(POINTS) as Point[];
+
+/** How thick others of the type were when new, for one tap. */
+function SameNewThickness({ facts, onKeep, onDone }: Pick<NumberCardProps, 'facts' | 'onKeep'> & { onDone: () => void }) {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const apart = useApart() !== null;
+  const known = useMemo(() => (apart ? null : knownNewThickness(Object.values(packs), facts)), [apart, packs, facts]);
+  if (!known) return null;
+  const { figure, source } = known.said;
+  const words = `${show(figure)}, ${source === 'data-sheet' ? 'data sheet' : 'a new part'}, as on ${known.from}`;
+  return (
+    <Button
+      label={words}
+      tone="next"
+      height={64}
+      onPress={() =>
+        void onKeep(draft('reading-taken', [`pack:${facts.id}`], known.said), `new thickness ${show(figure)}`).then(onDone)
+      }
+      testID="same-new-thickness"
+    />
+  );
+}
 
 /** Thickness at its points against the new thickness, and the signs that need no number. */
 export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps) {
@@ -79,6 +103,14 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
       </Row>
       {source ? (
         <Sheet title="Where is the new thickness from?" onClose={() => setSource(false)}>
+          <SameNewThickness
+            facts={facts}
+            onKeep={onKeep}
+            onDone={() => {
+              setSource(false);
+              if (readings.centre === undefined) onTask(readingTask(facts, null, 'thickness', ['centre']));
+            }}
+          />
           <Choice
             label="Source of the new thickness"
             options={['measured-new', 'data-sheet', 'trade-code'] as const}

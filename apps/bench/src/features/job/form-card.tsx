@@ -1,9 +1,12 @@
 import { CONNECTORS, type FormBody, formOf, type PackFacts, show } from '@gavrel/core';
+import { useMemo } from 'react';
 import { draft } from '../../device/write';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
+import { useAppSelector } from '../../state';
 import type { Keep } from '../../entry/card';
+import { knownForm } from '../../entry/same-type';
 import type { NumberTask } from '../../entry/number-task';
 import { Ask } from './ask';
 
@@ -27,22 +30,52 @@ export function sideTask(facts: PackFacts, side: Side): NumberTask {
   };
 }
 
+/** Outline and connector in a line. */
+export const formWords = (f: FormBody) =>
+  [
+    f.length && f.width && `${show(f.length)} × ${show(f.width)}`,
+    f.connector,
+    f.ears !== undefined && `${f.ears} ears`,
+    f.cable === 'without' ? 'without cable' : f.cable && 'cable with it',
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** The outline of others of the type: held against this one, it is said with one tap. */
+function SameForm({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const known = useMemo(() => knownForm(Object.values(packs), facts), [packs, facts]);
+  if (!known) return null;
+  return (
+    <Button
+      label={`${formWords(known.said)}, as on ${known.from}`}
+      height={56}
+      onPress={() => void onKeep(draft('form-noted', [`pack:${facts.id}`], known.said), 'outline, the same')}
+      testID={`same-form-${facts.tag}`}
+    />
+  );
+}
+
 /** Outline, connector, ears and cable of a pack, as it lies there. */
 export function FormCard({
   facts,
   title,
   onTask,
   onKeep,
+  offers = true,
 }: {
   facts: PackFacts;
   title: string;
   onTask: (t: NumberTask) => void;
   onKeep: Keep;
+  /** Are outlines of others of its type offered here? */
+  offers?: boolean;
 }) {
   const f = formOf(facts);
   const say = (body: FormBody, words: string) => void onKeep(draft('form-noted', [`pack:${facts.id}`], body), words);
   return (
     <Card title={title} right={<Figures bold>{facts.tag}</Figures>} testID={`form-${facts.tag}`}>
+      {offers ? <SameForm facts={facts} onKeep={onKeep} /> : null}
       <Row gap={6}>
         {SIDES.map((s) => (
           <Button

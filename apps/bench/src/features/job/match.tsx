@@ -1,4 +1,4 @@
-import { type FormBody, formOf, mergeLabels, type PackFacts, show, typeKey } from '@gavrel/core';
+import { type FormBody, formOf, mergeLabels, type PackFacts, typeKey } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../device/write';
@@ -15,7 +15,7 @@ import { LookCard } from '../../entry/look-card';
 import { MeasureCard } from '../../entry/measure-card';
 import { AddPack } from './add-pack';
 import { Candidate, MARK, type Ranked, useCandidates } from './candidates';
-import { FormCard } from './form-card';
+import { FormCard, formWords } from './form-card';
 import { ReturnSheet, SourceCard } from './receiving';
 import { SheetOffer } from './sheet-offer';
 import { SideBySide } from './side-by-side';
@@ -30,16 +30,6 @@ function withConnector(facts: PackFacts, v: JobView): PackFacts {
   if (!connector || formOf(facts).connector || v.inside.length > 1) return facts;
   return { ...facts, form: { ...(facts.form ?? job.isolated!), body: { ...formOf(facts), connector } } };
 }
-
-const formWords = (f: FormBody) =>
-  [
-    f.length && f.width && `${show(f.length)} × ${show(f.width)}`,
-    f.connector,
-    f.ears !== undefined && `${f.ears} ears`,
-    f.cable === 'without' ? 'without cable' : f.cable && 'cable with it',
-  ]
-    .filter(Boolean)
-    .join(', ');
 
 /** The old pack's outline for a new one of the same type code that nobody has measured: both lie on the bench, one is laid on the other. */
 function outlineToOffer(old: PackFacts, fresh: RuledPack): FormBody | null {
@@ -169,7 +159,7 @@ function Outlines({ old, r, onTask, onKeep }: OldAndNew & { onTask: (t: NumberTa
             testID="same-outline"
           />
         ) : null}
-        <FormCard facts={r.pack.facts} title="New" onTask={onTask} onKeep={onKeep} />
+        <FormCard facts={r.pack.facts} title="New" onTask={onTask} onKeep={onKeep} offers={!sameOutline} />
       </View>
     </View>
   );

@@ -1,7 +1,8 @@
 import { LONGEST } from '@gavrel/contract';
 import { DAY_MS, localDay, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { draft, type Draft } from '../../device/write';
+import { useAppSelector } from '../../state';
 import { useZone } from '../../state/rulings';
 import { Field } from '../../ui/field';
 import { Card } from '../../ui/frame';
@@ -9,9 +10,27 @@ import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { Pictures } from '../../entry/pictures';
+import { lastSource } from '../../entry/same-type';
 import { useWords } from '../../entry/use-words';
 import { Ask, Caution } from './ask';
 import type { RuledPack } from './view';
+
+/** From where the pack of the last delivery came, for one tap. */
+function SameSource({ p, onSay }: { p: RuledPack; onSay: (body: SourceBody, words: string) => void }) {
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const today = localDay(useZone(), new Date());
+  const known = useMemo(() => lastSource(Object.values(packs), p.facts, today), [packs, p.facts, today]);
+  if (!known) return null;
+  const { school, supplier, lot } = known.said;
+  return (
+    <Button
+      label={`${[school, supplier, lot && `lot ${lot}`].filter(Boolean).join(', ')}, as ${known.from}`}
+      height={56}
+      onPress={() => onSay({ ...known.said, receivedOn: today }, 'from the same delivery')}
+      testID="same-source"
+    />
+  );
+}
 
 /** Where the new pack is from. */
 export function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: string) => Promise<unknown> }) {
@@ -23,6 +42,7 @@ export function SourceCard({ p, onKeep }: { p: RuledPack; onKeep: (d: Draft, w: 
   );
   return (
     <Card title="Where it is from" testID="card-source">
+      <SameSource p={p} onSay={(body, said) => void say(body, said)} />
       <Ask
         label="School"
         options={SOURCE_SCHOOLS}

@@ -109,7 +109,7 @@ describe.each([
     );
     await keypad(page, '5,00');
     await keypad(page, '5,6', false);
-    expect(await untilText(page, 'strip-preview', /damaged/)).toMatch(/if 5,6 mm: damaged/);
+    expect(await untilText(page, 'strip-preview', /damaged/)).toMatch(/if 5\.6 mm: damaged/);
     expect(await page.$eval('[data-testid="strip"]', (e) => e.getAttribute('aria-label'))).toBe('sound');
     expect(await axe(page)).toEqual([]);
     await tap(page, 'keep');

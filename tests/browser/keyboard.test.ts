@@ -88,7 +88,8 @@ test('a job from the door to its ruling by keyboard alone, and every name on the
   await see(page, 'typed');
   for (const digits of ['11,4', '4386', '50', '13,05']) {
     await page.keyboard.type(digits);
-    await untilText(page, 'typed', new RegExp(digits));
+    // The comma of a keyboard is the workshop's decimal mark.
+    await untilText(page, 'typed', new RegExp(digits.replace(',', '\\.')));
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => !/\d/.test(document.querySelector<HTMLElement>('[data-testid="typed"]')?.innerText ?? ''));
   }

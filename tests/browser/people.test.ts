@@ -2,7 +2,7 @@ import { createHmac } from 'node:crypto';
 import type { Page } from 'puppeteer-core';
 import { PHONE, see, tap, type, untilText, WIDE } from '../../tools/browser';
 import { ACCOUNTS } from '../../tools/demo/people';
-import { axe, device, openWorld, signIn, type World } from './harness';
+import { axe, choose, device, openWorld, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
 let world: World;
@@ -228,4 +228,30 @@ test('somebody outside signs a clearing by one-time code on the lead’s own dev
   await untilText(page, 'strip', /unproven/);
   await untilText(page, 'card-history', /Orla Venn/);
   await context.close();
+});
+
+test('figures are shown as the lead chooses, on every device, and asked for in the same unit', async () => {
+  const lead = await device(world, WIDE);
+  await signIn(lead.page, 'lead-Ines');
+  const switchTo = async (...words: string[]) => {
+    await lead.page.goto(`${world.base}/more/policy`);
+    await see(lead.page, 'card-policy');
+    for (const w of words) await choose(lead.page, w);
+  };
+  await switchTo('inch', '11,4 V', 'Oct 26, 2026');
+  const bench = await device(world, PHONE);
+  await signIn(bench.page, 'technician-Wren');
+  await tap(bench.page, 'tab-packs');
+  await type(bench.page, 'search', 'TH-138');
+  await tap(bench.page, 'pack-TH-138');
+  expect(await untilText(bench.page, 'card-swelling', /new 0,\d{4} inch/)).not.toMatch(/\d mm/);
+  await tap(bench.page, 'point-centre');
+  expect(await untilText(bench.page, 'key-unit', /./)).toBe('inch');
+  expect(await untilText(bench.page, 'key-last', /=/)).toMatch(/^= 0,\d{4}$/);
+  expect(await axe(bench.page)).toEqual([]);
+  await bench.page.keyboard.press('Escape');
+  await switchTo('mm', '11.4 V', '26 Oct 2026');
+  // News reach the other device by themselves.
+  await untilText(bench.page, 'card-swelling', /new \d\.\d\d mm/);
+  expect([...lead.noise, ...bench.noise]).toEqual([]);
 });

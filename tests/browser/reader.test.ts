@@ -358,7 +358,7 @@ test('a meter that talks: the lead connects it, the keypad reads it, a fault is 
   meter.set('none');
   await tap(page, 'read-instrument');
   const volts = pack.cells.reduce((a, b) => a + b, 0);
-  await untilText(page, 'typed', new RegExp(`^${volts.toFixed(1).replace('.', ',').slice(0, -1)}`));
+  await untilText(page, 'typed', new RegExp(`^${volts.toFixed(1).replace('.', '\\.').slice(0, -1)}`));
   expect(await axe(page)).toEqual([]);
   await meter.close();
   await context.close();
@@ -494,11 +494,11 @@ test('a calliper on a cable of this device: chosen once, read after a reload, an
   await tap(page, 'pack-TH-138');
   await tap(page, 'point-centre');
   await tap(page, 'read-instrument');
-  await untilText(page, 'typed', /^5,12/);
+  await untilText(page, 'typed', /^5\.12/);
   const say = (to: object) => page.evaluate((t) => Object.assign((window as unknown as { bench: object }).bench, t), to);
-  await say({ line: '0.201 in' });
+  await say({ line: '0.201 V' });
   await tap(page, 'read-instrument');
-  await untilText(page, 'read-trouble', /measures in in, not in mm/);
+  await untilText(page, 'read-trouble', /measures in V, not in mm or inch/);
   await say({ pulled: true });
   await tap(page, 'read-instrument');
   await untilText(page, 'read-trouble', /cannot be opened/);

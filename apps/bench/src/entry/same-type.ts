@@ -80,13 +80,14 @@ export function lastSource(packs: readonly PackFacts[], about: PackFacts, today:
   if (about.source.school || about.source.supplier) return null;
   const age = (day: string) => (Date.parse(today) - Date.parse(day)) / DAY_MS;
   const [last] = packs
-    .filter(({ id, source: s }) => id !== about.id && s.school && s.supplier && s.receivedOn)
-    .filter(({ source: s }) => age(s.receivedOn!) >= 0 && age(s.receivedOn!) <= DELIVERY_DAYS)
-    .sort((a, b) =>
-      a.source.receivedOn! < b.source.receivedOn! ? 1 : a.source.receivedOn! > b.source.receivedOn! ? -1 : newestFirst(a, b),
-    );
+    .flatMap((p) => {
+      const { school, supplier, receivedOn, lot } = p.source;
+      if (p.id === about.id || !school || !supplier || !receivedOn) return [];
+      return age(receivedOn) >= 0 && age(receivedOn) <= DELIVERY_DAYS ? [{ p, school, supplier, receivedOn, lot }] : [];
+    })
+    .sort((a, b) => (a.receivedOn < b.receivedOn ? 1 : a.receivedOn > b.receivedOn ? -1 : newestFirst(a.p, b.p)));
   if (!last) return null;
-  const { school, supplier, lot, receivedOn } = last.source;
+  const { p, school, supplier, lot, receivedOn } = last;
   // A lot is the same only within one delivery.
-  return { from: last.tag, said: { school: school!, supplier: supplier!, ...(lot && receivedOn === today && { lot }) } };
+  return { from: p.tag, said: { school, supplier, ...(lot && receivedOn === today && { lot }) } };
 }

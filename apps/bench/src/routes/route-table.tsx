@@ -7,6 +7,7 @@ import { TARGET, useTokens } from '../theme';
 import { Asked } from '../ui/asked';
 import { Field } from '../ui/field';
 import { Choice } from '../ui/buttons';
+import { useShownText } from '../ui/display';
 import { Words } from '../ui/words';
 
 /** Each word has a mark of its own, so that nobody needs colours. */
@@ -45,8 +46,9 @@ export function RouteTable<C extends Shown>({
   onOpen: (cell: C, title: string) => void;
 }) {
   const t = useTokens();
+  const shown = useShownText();
   return (
-    <View role="table" aria-label={label}>
+    <View role="table" aria-label={shown(label)}>
       <View role="row" style={{ flexDirection: 'row' }}>
         <View role="columnheader" style={{ flex: 1.02 }}>
           <Words size={14} soft>

@@ -63,7 +63,7 @@ export function Trend({
           data={{
             labels: shown
               .map((p) => format(parseISO(p.at), years ? 'MMM yy' : days ? 'd MMM' : 'EEE HH:mm'))
-              .map((l, i) => (i % 2 === 0 || shown.length < 4 ? text(l) : '')),
+              .map((l, i) => (i % 2 === 0 || shown.length < 4 ? l : '')),
             datasets: [
               { data: shown.map((p) => inUnit(p.value)), color: () => t.accent, strokeWidth: 3 },
               ...ends.map((data) => ({ data, color: () => t.line, strokeWidth: 1, withDots: false })),

@@ -55,6 +55,7 @@ describe('words with figures and days', () => {
     ['20.0 °C, plus or minus 0.5 °C; limit 60 °C', '68.0 °F, plus or minus 0.9 °F; limit 140 °F'],
     ['20 to 25 °C', '68 to 77 °F'],
     ['16 K over its room', '29 °F over its room'],
+    ['26 Nov 19:13 1 K', 'Nov 26 19:13 2 °F'],
     ['248.5 × 91 mm', '9.783 × 3.58 inch'],
     // Threads, tags, clauses, counts and other units are none of it.
     ['4 × M2.5 × 4 mm in TH-171', '4 × M2.5 × 4 mm in TH-171'],

@@ -84,7 +84,7 @@ export function displayFigure(f: Figure, d: Display): string {
 const NUMBER = String.raw`-?\d+(?:\.\d+)?`;
 const UNIT = String.raw`mm|inch|°C|°F|K|mV|V|mAh|Ah|mWh|kWh|Wh|kg|g|mΩ|Ω|%|A|W|kJ|J|N|MPa|m²|m³|m|l|h|min|s|Hz|MB`;
 const MEASURED = new RegExp(
-  String.raw`(?<![\w.;,/-]|\d |M\d(?:\.\d)? [×x] )((?:plus or minus |± ?)?${NUMBER}(?:(?:,? plus or minus | ?± ?| to | and | × | x | \/ ?|–)${NUMBER})*)( ?)(${UNIT})(?![\w²³])`,
+  String.raw`(?<![\w.;,/-]|M\d(?:\.\d)? [×x] )((?:plus or minus |± ?)?${NUMBER}(?:(?:,? plus or minus | ?± ?| to | and | × | x | \/ ?|–)${NUMBER})*)( ?)(${UNIT})(?![\w²³])`,
   'g',
 );
 const EACH = new RegExp(`(plus or minus |± ?)?(${NUMBER})`, 'g');

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { useTokens } from '../../theme';
 import { draft } from '../../device/write';
 import { LineChart } from '../../ui/chart';
+import { useShownText } from '../../ui/display';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
@@ -66,6 +67,7 @@ function Running({ facts, discharge: d, stop, onKeep }: CardProps & { discharge:
 /** Charge over time on the way down. */
 function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
   const t = useTokens();
+  const text = useShownText();
   const [width, setWidth] = useState(0);
   const said = plan.course.map((c) => `${c.hours.toFixed(1)} h ${Math.round(c.charge)} % ${c.watts.toFixed(1)} W`).join('; ');
   const line = (data: number[], color: string) => ({ data, color: () => color, strokeWidth: 3 });
@@ -84,7 +86,7 @@ function Course({ plan }: { plan: ReturnType<typeof bleedPlans>[number] }) {
     />
   );
   return (
-    <View role="img" aria-label={said} onLayout={(e) => setWidth(Math.min(430, e.nativeEvent.layout.width))}>
+    <View role="img" aria-label={text(said)} onLayout={(e) => setWidth(Math.min(430, e.nativeEvent.layout.width))}>
       {width > 0 ? (
         <>
           {chart(

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { useTokens } from '../../theme';
 import { LineChart } from '../../ui/chart';
+import { useShownText } from '../../ui/display';
 import { Words } from '../../ui/words';
 
 /** Points along the hours of a drawing. */
@@ -10,7 +11,7 @@ const POINTS = 40;
 
 const saidOf = (points: readonly Point[]): string => {
   const [first, last] = [points[0]!, points[points.length - 1]!];
-  return `volts from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} in ${last.x.toFixed(1)} hours`;
+  return `from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} V in ${last.x.toFixed(1)} h`;
 };
 
 /** Volts over hours; a second log as a thin line over the same hours. */
@@ -25,6 +26,7 @@ export function Curve({
   ground?: string;
 }) {
   const t = useTokens();
+  const text = useShownText();
   const [width, setWidth] = useState(0);
   if (points.length < 2 || second?.length === 1) return null;
   const hours = Math.max(points[points.length - 1]!.x, second?.[second.length - 1]?.x ?? 0);
@@ -32,7 +34,7 @@ export function Curve({
   return (
     <View
       role="img"
-      aria-label={[saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; ')}
+      aria-label={text([saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; '))}
       onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}
     >
       {width > 0 && step > 0 ? (

@@ -64,7 +64,7 @@ test('a first day: offered on the Bench, played by thumb through a reload, looke
 
 test('by hand: what the instruments show is written down at the real stations, through a reload, and nothing of it in the log', async () => {
   const { page, context, noise } = await device(world, PHONE);
-  await signIn(page, 'technician-Wren');
+  await signIn(page, 'technician-Tomas');
   const before = await real(page);
   await page.goto(`${world.base}/practice/thick-1`);
   await see(page, 'do-look');
@@ -120,6 +120,44 @@ test('by hand: what the instruments show is written down at the real stations, t
   await choose(page, '50 %');
   await tap(page, 'practice-bet');
   expect(await untilText(page, 'debrief', /Looking back/)).toContain('was written before anybody looked');
+  expect(await real(page)).toEqual(before);
+  expect(noise).toEqual([]);
+  await context.close();
+});
+
+test('a machine by hand: the questions of the intake are answered as on a real one, and rule on it', async () => {
+  const { page, context, noise } = await device(world, PHONE);
+  await signIn(page, 'technician-Tomas');
+  const before = await real(page);
+  await page.goto(`${world.base}/practice/open-3`);
+  await see(page, 'do-owner');
+  await choose(page, 'I do, at the stations');
+  for (const a of ['owner', 'hands', 'eyes', 'shown']) await tap(page, `do-${a}`);
+  const answer = (question: string, word: string) =>
+    page.evaluate(
+      (q, w) =>
+        [...document.querySelectorAll<HTMLElement>(`[role=radiogroup][aria-label="${q}"] [role=radio]`)]
+          .find((e) => e.textContent === w)!
+          .click(),
+      question,
+      word,
+    );
+  await tap(page, 'triage-clear');
+  await tap(page, 'signs-clear');
+  await answer('Liquid on it', 'no');
+  await answer('Dropped', 'no');
+  await answer('Agrees to opening', 'yes');
+  await type(page, 'charge-other', '18');
+  await page.keyboard.press('Enter');
+  await untilText(page, 'card-charge', /18 %/);
+  expect(await axe(page)).toEqual([]);
+  await choose(page, 'open now');
+  await choose(page, '90 %');
+  await tap(page, 'practice-bet');
+  expect(await untilText(page, 'practice-ruling', /./)).toBe('open now');
+  expect(await page.$(byId('card-triage'))).toBeNull();
+  await tap(page, 'do-dead');
+  expect(await untilText(page, 'debrief', /In truth/)).not.toMatch(/Written:|Not written:/);
   expect(await real(page)).toEqual(before);
   expect(noise).toEqual([]);
   await context.close();

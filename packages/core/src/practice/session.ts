@@ -203,7 +203,10 @@ export function debrief(s: Session): Debrief {
     settled: goal.condition,
     found,
     // What was there and not written is no thing left undone.
-    missed: found || reaches(judged(scenario, actions), goal) ? [] : open.filter((a) => reaches(judged(scenario, [...actions, a]), goal)),
+    missed:
+      found || reaches(judged(scenario, actions), goal)
+        ? []
+        : open.filter((a) => reaches(judged(scenario, [...actions, a]), goal)),
     ways: waysTo(scenario, goal),
     before,
     minutes: minutesOf(actions),

@@ -9,7 +9,7 @@ import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { MetricLengths } from '../../ui/display';
-import { Ask } from './ask';
+import { Ask } from '../../entry/ask';
 import { Base } from './base-drawing';
 import { CornerPicker } from './corner-picker';
 import { ScrewForm } from './screw-form';

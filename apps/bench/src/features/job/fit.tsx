@@ -3,7 +3,7 @@ import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
 import { MetricLengths } from '../../ui/display';
-import { Ask, Caution } from './ask';
+import { Ask, Caution } from '../../entry/ask';
 import { ScrewsBack } from './screws-back';
 import { type Refit, useRefit } from './use-refit';
 import type { JobView } from './view';

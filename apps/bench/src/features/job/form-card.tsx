@@ -8,7 +8,7 @@ import { useAppSelector } from '../../state';
 import type { Keep } from '../../entry/card';
 import { knownForm } from '../../entry/same-type';
 import type { NumberTask } from '../../entry/number-task';
-import { Ask } from './ask';
+import { Ask } from '../../entry/ask';
 
 type Side = 'length' | 'width' | 'thickness';
 const SIDES: readonly Side[] = ['length', 'width', 'thickness'];

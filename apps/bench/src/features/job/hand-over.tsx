@@ -9,7 +9,7 @@ import { exactWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import { ReportKey } from './report-key';
-import { Ask, Caution, GoTo } from './ask';
+import { Ask, Caution, GoTo } from '../../entry/ask';
 import { useOwner } from '../../entry/use-owner';
 import { BOX, SignaturePad, type Stroke } from './signature-pad';
 import type { JobView } from './view';

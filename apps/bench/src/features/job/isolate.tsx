@@ -4,7 +4,7 @@ import { useTokens } from '../../theme';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Words } from '../../ui/words';
-import { Ask, Caution } from './ask';
+import { Ask, Caution } from '../../entry/ask';
 import { ConnectorDrawing } from './connector-drawing';
 import { SheetOffer } from './sheet-offer';
 import type { JobView } from './view';

@@ -14,7 +14,7 @@ import { Heading, Words } from '../../ui/words';
 import { History } from '../../entry/history';
 import { WaitingCard } from '../../entry/waiting-card';
 import { AddPack } from './add-pack';
-import { CautionsOf, GoTo, PackShown } from './ask';
+import { CautionsOf, GoTo, PackShown } from '../../entry/ask';
 import { FitStation } from './fit';
 import { InSight } from './in-sight';
 import { IntakeStation } from './intake';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Figures, Words } from '../../ui/words';
-import { Ask, Caution } from './ask';
+import { Ask, Caution } from '../../entry/ask';
 import { Base } from './base-drawing';
 import { MapEditor } from './fastener-map';
 import { OpeningBand } from './opening-band';

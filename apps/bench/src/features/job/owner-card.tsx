@@ -9,7 +9,7 @@ import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
-import { Ask } from './ask';
+import { Ask } from '../../entry/ask';
 import type { JobView } from './view';
 
 /** Whose it is. Kept beside the log, so that it can be erased. */

@@ -16,7 +16,7 @@ import { LookCard } from '../../entry/look-card';
 import { MeasureCard } from '../../entry/measure-card';
 import { RoutesCard } from '../../entry/routes-card';
 import { SwellingCard } from '../../entry/swelling-card';
-import { PackShown } from './ask';
+import { PackShown } from '../../entry/ask';
 import { SourcesCard } from './isolate';
 import { Pictures } from '../../entry/pictures';
 import { SheetOffer } from './sheet-offer';

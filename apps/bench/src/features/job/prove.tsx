@@ -7,7 +7,7 @@ import { Choice, Button } from '../../ui/buttons';
 import { dueWords } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { RuntimeCard } from '../../entry/runtime-card';
-import { Caution } from './ask';
+import { Caution } from '../../entry/ask';
 import { HandOver } from './hand-over';
 import type { JobView } from './view';
 

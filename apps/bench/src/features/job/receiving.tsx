@@ -12,7 +12,7 @@ import { Words } from '../../ui/words';
 import { Pictures } from '../../entry/pictures';
 import { lastSource } from '../../entry/same-type';
 import { useWords } from '../../entry/use-words';
-import { Ask, Caution } from './ask';
+import { Ask, Caution } from '../../entry/ask';
 import type { RuledPack } from './view';
 
 /** From where the pack of the last delivery came, for one tap. */

@@ -15,7 +15,7 @@ import { Keypad } from '../../entry/keypad';
 import type { NumberTask } from '../../entry/number-task';
 import { PlaceCard } from '../../entry/place-card';
 import { TagCard } from '../../paper/tag-card';
-import { Ask, Caution } from './ask';
+import { Ask, Caution } from '../../entry/ask';
 import { FormCard } from './form-card';
 import { SheetOffer } from './sheet-offer';
 import type { JobView, RuledPack } from './view';

@@ -4,7 +4,7 @@ import { useTokens } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
 import { Figures, Words } from '../../ui/words';
-import { Caution } from './ask';
+import { Caution } from '../../entry/ask';
 import type { Refit } from './use-refit';
 
 /** What a too-long screw does, in words. */

@@ -78,5 +78,3 @@ export function useAnswers({ job, notebook }: JobView) {
   };
   return { sayTriage, sayIntake };
 }
-
-export type Answers = ReturnType<typeof useAnswers>;

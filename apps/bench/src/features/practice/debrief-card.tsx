@@ -4,6 +4,7 @@ import { SPACE, useTokens } from '../../theme';
 import { Card } from '../../ui/frame';
 import { Words } from '../../ui/words';
 import { durationWords, wayWords } from './words';
+import { WritingLines } from './writing-lines';
 
 /** What was unsafe: loud, and before anything else. */
 export function HarmList({
@@ -45,10 +46,7 @@ export function DebriefCard({ session, debrief: d }: { session: Session; debrief
           ? 'Your record says what all of it together would say.'
           : `Your record says ${d.ruled}; all of it together says ${d.settled}.`}
       </Words>
-      {d.writing.wrong.map((w) => (
-        <Words key={w} bold testID="written-wrong">{`Written: ${w}.`}</Words>
-      ))}
-      {d.writing.left.length > 0 ? <Words testID="left-out">{`Not written: ${d.writing.left.join('; ')}.`}</Words> : null}
+      <WritingLines writing={d.writing} />
       {d.before ? (
         <Words bold>{`“${ACTIONS[d.before].words}” came before looking: who looks first stays out of reach.`}</Words>
       ) : null}

@@ -17,10 +17,8 @@ import {
   type Session,
   writeOwn,
 } from '@gavrel/core/practice';
-import { useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { View } from 'react-native';
-import { useDraft } from '../../state/use-draft';
-import { Choice } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { entryWords } from '../../ui/say';
@@ -29,11 +27,12 @@ import { ActionsCard, FoundLines } from './actions-card';
 import { BetCard } from './bet-card';
 import { DebriefCard, HarmList } from './debrief-card';
 import { GoOn } from './go-on';
-import { endOfPack, type PracticeRecord, withSession } from './record';
+import { endOfPack, type PracticeRecord } from './record';
 import { shownWords } from './shown';
 import { Sides } from './sides';
 import { Stations } from './stations';
-import { useRecord } from './use-record';
+import { WriterChoice } from './writer-choice';
+import { usePlayed } from './use-played';
 import { durationWords } from './words';
 
 const ALL = Object.keys(ACTIONS) as Action[];
@@ -82,24 +81,6 @@ function Doings({ session, onAct }: { session: Session; onAct: (a: Action) => vo
   );
 }
 
-const WRITERS = ['bench', 'hand'] as const;
-
-/** Who writes down what is found; said before anything is done. */
-function WriterChoice({ byHand, onChoose }: { byHand: boolean; onChoose: (byHand: boolean) => void }) {
-  return (
-    <Card title="Who writes it down?">
-      <Choice
-        label="Who writes it down"
-        options={WRITERS}
-        words={{ bench: 'The bench', hand: 'I do, at the stations' }}
-        value={byHand ? 'hand' : 'bench'}
-        onChange={(w) => onChoose(w === 'hand')}
-        height={56}
-      />
-    </Card>
-  );
-}
-
 /** What the learner wrote, as it stands on record. */
 function WrittenCard({ session }: { session: Session }) {
   const lines = useMemo(() => linesOf(recordOf(session).entries.slice(1)), [session]);
@@ -124,46 +105,12 @@ function EndPart({ session, record, onAgain }: { session: Session; record: Pract
   );
 }
 
-/** A session as it is kept on the device. */
-interface Kept extends Pick<Session, 'actions' | 'bet' | 'own'> {
-  readonly scenario: string;
-  readonly begun: string;
-}
-
-const BY_HAND = 'practice by hand';
-
-/** The session of a scenario on this device, and how it goes on. Only what was done and written is kept: all else follows from it. */
-function useSession(scenario: Scenario) {
-  // The last one only: real work comes first.
-  const [kept, setKept] = useDraft<Kept | null>('practice', null);
-  const [byHand, setByHand] = useDraft(BY_HAND, false);
-  const [record, change] = useRecord();
-  const mineOf = (k: Kept | null): Kept =>
-    k?.scenario === scenario.id
-      ? k
-      : { scenario: scenario.id, begun: new Date().toISOString(), actions: [], bet: null, ...(byHand && { own: [] }) };
-  const sessionOf = ({ actions, bet, own }: Kept): Session => ({ scenario, actions, bet, ...(own && { own }) });
-  const session = useMemo(() => sessionOf(mineOf(kept)), [kept, scenario, byHand]);
-  /** Several may come before the next drawing: each goes on from the one before. */
-  const to = (by: (s: Session) => Session) =>
-    setKept((before) => {
-      const was = mineOf(before);
-      const next = by(sessionOf(was));
-      if (next.bet !== null || harmsOf(next).some((h) => h.ends))
-        change((r) => withSession(r, endOfPack(next, debrief(next)), was.begun, new Date()));
-      const { actions, bet, own } = next;
-      return { scenario: was.scenario, begun: was.begun, actions, bet, ...(own && { own }) };
-    });
-  const choose = (hand: boolean) => {
-    setByHand(hand);
-    to(({ own: _own, ...s }) => (hand ? { ...s, own: [] } : s));
-  };
-  return { session, record, to, choose, again: () => setKept(null) };
-}
+const endOf = (s: Session) => (s.bet !== null || harmsOf(s).some((h) => h.ends) ? endOfPack(s, debrief(s)) : null);
 
 /** One pack, from its story to the look back. */
 export function PackSession({ scenario }: { scenario: Scenario }) {
-  const { session, record, to, choose, again } = useSession(scenario);
+  const of = useCallback((played: Omit<Session, 'scenario'>): Session => ({ scenario, ...played }), [scenario]);
+  const { session, record, to, choose, again } = usePlayed<Session>(scenario.id, true, of, endOf);
   const harm = harmsOf(session);
   const ended = harm.some((h) => h.ends) || session.bet !== null;
   const open = !ended && !isOver(session);

@@ -12,10 +12,10 @@ import {
   stagedOver,
   type StagedScenario,
   type StagedSession as Session,
+  writeStaged,
 } from '@gavrel/core/practice';
-import { useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { View } from 'react-native';
-import { useDraft } from '../../state/use-draft';
 import { Card } from '../../ui/frame';
 import { Figures, Heading, Words } from '../../ui/words';
 import { ActionsCard, FoundLines } from './actions-card';
@@ -23,10 +23,13 @@ import { BetCard } from './bet-card';
 import { HarmList } from './debrief-card';
 import { GoOn } from './go-on';
 import { MachineDrawing } from './machine-drawing';
-import { endOfStaged, withSession } from './record';
+import { MachineStations } from './machine-stations';
+import { endOfStaged } from './record';
 import { Sides } from './sides';
-import { useRecord } from './use-record';
+import { usePlayed } from './use-played';
 import { durationWords, stagedBetWords } from './words';
+import { WriterChoice } from './writer-choice';
+import { WritingLines } from './writing-lines';
 
 /** What was found by each thing that was done. */
 const foundBy = ({ course, actions }: Session): ReadonlyMap<string, readonly string[]> =>
@@ -65,6 +68,7 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDe
       {d.ruled === d.settled ? null : (
         <Words testID="found">{`Your record says “${d.ruled}”; with everything asked and done it says “${d.settled}”.`}</Words>
       )}
+      <WritingLines writing={d.writing} />
       {d.slips.map((s) => (
         <Words key={s} bold>{`${s[0]!.toUpperCase()}${s.slice(1)}.`}</Words>
       ))}
@@ -82,7 +86,11 @@ function LookBack({ session, debrief: d }: { session: Session; debrief: StagedDe
 function RecordCard({ session }: { session: Session }) {
   const found = foundBy(session);
   return (
-    <Card title="Record" right={<Figures>{durationWords(stagedMinutes(session))}</Figures>} testID="practice-record">
+    <Card
+      title={session.own ? 'What was there' : 'Record'}
+      right={<Figures>{durationWords(stagedMinutes(session))}</Figures>}
+      testID="practice-record"
+    >
       {session.actions.length === 0 ? <Words soft>Nothing was done.</Words> : null}
       {session.actions.map((a) => (
         <View key={a}>
@@ -96,30 +104,37 @@ function RecordCard({ session }: { session: Session }) {
   );
 }
 
-/** A session as it is kept on the device. */
-interface Kept extends Pick<Session, 'actions' | 'bet'> {
-  readonly scenario: string;
-  readonly begun: string;
+/** What there is to do now. */
+function Doings({ session, onAct }: { session: Session; onAct: (id: string) => void }) {
+  const { course, actions, bet } = session;
+  const found = foundBy(session);
+  const before = useRef(actions.length);
+  const last = actions.length > before.current ? actions[actions.length - 1] : undefined;
+  return (
+    <ActionsCard
+      title={bet ? course.title : undefined}
+      minutes={stagedMinutes(session)}
+      all={stagedActions(session).map((a) => ({
+        id: a,
+        ...course.actions[a]!,
+        found: found.get(a) ?? null,
+        may: mayDoStaged(session, a),
+      }))}
+      last={last}
+      onAct={onAct}
+    />
+  );
 }
 
 /** A machine or a parcel: what is found out, the ruling, and where it lets that go on, what is done then. */
 export function StagedSession({ scenario }: { scenario: StagedScenario }) {
   const course = useMemo(() => courseOf(scenario), [scenario]);
-  const [kept, setKept] = useDraft<Kept | null>('practice', null);
-  const mine =
-    kept?.scenario === scenario.id ? kept : { scenario: scenario.id, begun: new Date().toISOString(), actions: [], bet: null };
-  const { actions, bet } = mine;
-  const session = useMemo((): Session => ({ course, actions, bet }), [course, actions, bet]);
-  const [record, change] = useRecord();
+  const of = useCallback((played: Omit<Session, 'course'>): Session => ({ course, ...played }), [course]);
+  const endOf = (s: Session) => (stagedOver(s) ? endOfStaged(scenario.id, s, stagedDebrief(s)) : null);
+  const { session, record, to, choose, again } = usePlayed<Session>(scenario.id, course.byHand !== undefined, of, endOf);
+  const { actions, bet, own } = session;
   const d = useMemo(() => (stagedOver(session) ? stagedDebrief(session) : null), [session]);
-  const to = (next: Session) => {
-    setKept({ ...mine, actions: next.actions, bet: next.bet });
-    if (stagedOver(next))
-      change((r) => withSession(r, endOfStaged(scenario.id, next, stagedDebrief(next)), mine.begun, new Date()));
-  };
-  const found = foundBy(session);
-  const before = useRef(actions.length);
-  const last = actions.length > before.current ? actions[actions.length - 1] : undefined;
+  const untouched = actions.length === 0 && (own ?? []).length === 0;
   return (
     <Sides
       ended={d !== null}
@@ -134,40 +149,30 @@ export function StagedSession({ scenario }: { scenario: StagedScenario }) {
           {'machine' in scenario ? (
             <MachineDrawing
               machine={scenario.machine}
-              seen={d ? { hands: true, eyes: true } : { hands: found.has('hands'), eyes: found.has('eyes') }}
+              seen={d ? { hands: true, eyes: true } : { hands: actions.includes('hands'), eyes: actions.includes('eyes') }}
             />
           ) : null}
           {d ? null : <HarmList harm={harmLines(session, stagedHarms(session))} />}
-          {d ? null : (
-            <ActionsCard
-              title={bet ? course.title : undefined}
-              minutes={stagedMinutes(session)}
-              all={stagedActions(session).map((a) => ({
-                id: a,
-                ...course.actions[a]!,
-                found: found.get(a) ?? null,
-                may: mayDoStaged(session, a),
-              }))}
-              last={last}
-              onAct={(id) => to(actStaged(session, id))}
-            />
-          )}
+          {!d && untouched && course.byHand ? <WriterChoice byHand={own !== undefined} onChoose={choose} /> : null}
+          {d ? null : <Doings session={session} onAct={(id) => to((s) => actStaged(s, id))} />}
         </>
       }
       right={
-        <>
-          {bet && !d ? <RulingCard session={session} whole={false} /> : null}
-          {d ? (
-            <>
-              <LookBack session={session} debrief={d} />
-              <RulingCard session={session} whole />
-              <GoOn id={scenario.id} record={record} onAgain={() => setKept(null)} />
-              <RecordCard session={session} />
-            </>
-          ) : bet ? null : (
-            <BetCard options={course.words} onBet={(word, sure) => to(betStaged(session, word, sure))} />
-          )}
-        </>
+        d ? (
+          <>
+            <LookBack session={session} debrief={d} />
+            <RulingCard session={session} whole />
+            <GoOn id={scenario.id} record={record} onAgain={again} />
+            <RecordCard session={session} />
+          </>
+        ) : bet ? (
+          <RulingCard session={session} whole={false} />
+        ) : (
+          <>
+            {own ? <MachineStations session={session} onOwn={(e) => to((s) => writeStaged(s, e))} /> : null}
+            <BetCard options={course.words} onBet={(word, sure) => to((s) => betStaged(s, word, sure))} />
+          </>
+        )
       }
     />
   );

@@ -3,7 +3,9 @@ import type { Bodies, Kind, LoggedEntry, Subject } from '../../logbook/entry';
 import { isHazard } from '../../logbook/entry';
 import { foldNotebook } from '../../logbook/fold';
 import { foldJob } from '../../logbook/fold-job';
+import type { OwnEntry } from '../by-hand';
 import type { Course } from '../staged/course';
+import { compareAnswers } from './by-hand';
 import { chargeShown, INSIDE, liveOf, MACHINE_ACTIONS, type MachineAction, machineHarm, OUTSIDE, shows, slipsOf } from './acts';
 import { oddWords, reacts, type TrueMachine } from './machine';
 
@@ -13,14 +15,17 @@ const MACHINE = 'b0000000-0000-4000-8000-00000000000c';
 const SUBJECTS: readonly Subject[] = [`job:${JOB}`, `notebook:${MACHINE}`];
 const TRAINED = 'trained';
 
-/** The log of job and machine as these actions write it. */
-function logOf(m: TrueMachine, actions: readonly MachineAction[]): LoggedEntry[] {
+/**
+ * The log of job and machine as these actions write it, or, where the learner writes by hand, what they wrote; what somebody else does goes on
+ * record by itself.
+ */
+function logOf(m: TrueMachine, actions: readonly MachineAction[], own?: readonly OwnEntry[]): LoggedEntry[] {
   const entries: LoggedEntry[] = [];
-  const say = <K extends Kind>(kind: K, body: Bodies[K], by = 'learner') => {
+  const say = <K extends Kind>(kind: K, body: Bodies[K], by = 'learner', id?: string) => {
     const seq = entries.length + 1;
     const time = new Date(START + seq * 60_000).toISOString();
     entries.push({
-      id: `c0000000-0000-4000-8000-${String(seq).padStart(12, '0')}`,
+      id: id ?? `c0000000-0000-4000-8000-${String(seq).padStart(12, '0')}`,
       v: 1,
       workshop: 'practice',
       subjects: SUBJECTS,
@@ -38,22 +43,34 @@ function logOf(m: TrueMachine, actions: readonly MachineAction[]): LoggedEntry[]
   };
   say('notebook-identified', { tag: 'PRACTICE', plate: 'unreadable' });
   say('job-opened', {});
+  const written = (after: number) => {
+    for (const o of own ?? []) if (o.after === after) say(o.kind, o.body, 'learner', o.id);
+  };
   actions.forEach((action, i) => {
+    written(i);
+    if (action === 'trained') say('swollen-prepared', { charge: 'as found' }, TRAINED);
+    // Whoever leaves says afterwards what was heard.
+    if (action === 'leave' && reacts(m)) say('intake-noted', { sound: 'hiss' });
+    if (own) return;
     if (action === 'owner') say('intake-noted', m.owner);
     if (action === 'hands') say('triaged', m.hands);
     if (action === 'eyes') say('intake-noted', m.eyes);
     if (action === 'shown' || action === 'run-down') say('intake-noted', { charge: chargeShown(m, actions.slice(0, i + 1)) });
-    if (action === 'trained') say('swollen-prepared', { charge: 'as found' }, TRAINED);
-    // Whoever leaves says afterwards what was heard.
-    if (action === 'leave' && reacts(m)) say('intake-noted', { sound: 'hiss' });
   });
+  written(actions.length);
   return entries;
 }
 
+/** The job and the machine as these actions, and what was written by hand, leave them. */
+export function machineRecord(m: TrueMachine, actions: readonly MachineAction[], own?: readonly OwnEntry[]) {
+  const entries = logOf(m, actions, own);
+  return { job: foldJob(JOB, entries)!, notebook: foldNotebook(MACHINE, entries)! };
+}
+
 /** What the record of these actions says on opening, by the same folds and the same rule as in the workshop. */
-function ruledBy(m: TrueMachine, actions: readonly MachineAction[]): Opening {
-  const entries = logOf(m, actions);
-  return opening(foldJob(JOB, entries)!, foldNotebook(MACHINE, entries), [], null, [TRAINED]);
+function ruledBy(m: TrueMachine, actions: readonly MachineAction[], own?: readonly OwnEntry[]): Opening {
+  const { job, notebook } = machineRecord(m, actions, own);
+  return opening(job, notebook, [], null, [TRAINED]);
 }
 
 const LOOKS: readonly MachineAction[] = ['owner', 'hands', 'eyes'];
@@ -93,7 +110,8 @@ export const machineCourse = (m: TrueMachine): Course<MachineAction, OpeningWord
   title: 'It opens. What do you do?',
   truth: oddWords(m),
   way: wayOf(m),
-  ruled: (done) => ruledBy(m, done),
+  ruled: (done, own) => ruledBy(m, done, own),
+  byHand: { compare: (done, own) => compareAnswers(m, done, own), record: (done, own) => machineRecord(m, done, own) },
   harm: (action, done) => machineHarm(m, action, done),
   slips: (after) => slipsOf(m, after),
   shows: (action, done) => shows(m, action, done),

@@ -1,3 +1,7 @@
+import type { NotebookFacts } from '../../logbook/fold';
+import type { JobFacts } from '../../logbook/fold-job';
+import type { OwnEntry, Writing } from '../by-hand';
+
 /** Something that can be done, in words, with the minutes it takes. */
 export interface Doable {
   readonly words: string;
@@ -40,8 +44,15 @@ export interface Course<A extends string = string, W extends string = string> {
   readonly truth: readonly string[];
   /** The way through it that somebody trained takes. */
   readonly way: { readonly before: readonly A[]; readonly after: readonly A[] };
-  /** By the rules of the workshop, on what these actions found. */
-  ruled(done: readonly A[]): Ruled<W>;
+  /** By the rules of the workshop, on what these actions found. @param own what the learner wrote down instead of the bench. */
+  ruled(done: readonly A[], own?: readonly OwnEntry[]): Ruled<W>;
+  /** Where what is found out can be written down by hand. */
+  readonly byHand?: {
+    /** What was written against what was there. */
+    compare(done: readonly A[], own: readonly OwnEntry[]): Writing;
+    /** What stands on the cards. */
+    record(done: readonly A[], own: readonly OwnEntry[]): { readonly job: JobFacts; readonly notebook: NotebookFacts };
+  };
   harm(action: A, done: readonly A[]): Hurting<A> | null;
   /** What broke or was left out in the second part, in words. @param done all of both parts. */
   slips(after: readonly A[], done: readonly A[]): readonly string[];

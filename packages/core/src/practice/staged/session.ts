@@ -1,3 +1,4 @@
+import { NOTHING_WRONG, type OwnEntry, type Writing } from '../by-hand';
 import type { Course, Hurting, Ruled } from './course';
 
 /** A course as far as it was played: all else follows from it. */
@@ -6,6 +7,8 @@ export interface StagedSession {
   readonly actions: readonly string[];
   /** What the learner says the ruling will be, how sure (0 to 1), and after how many actions. */
   readonly bet: StagedBet | null;
+  /** What the learner wrote down before the bet; absent: the bench writes down what each action finds. */
+  readonly own?: readonly OwnEntry[];
 }
 
 export interface StagedBet {
@@ -15,8 +18,8 @@ export interface StagedBet {
 }
 
 /** The ruling on what was found before it. */
-export const rulingOn = ({ course, actions, bet }: StagedSession): Ruled =>
-  course.ruled(actions.slice(0, bet?.after ?? actions.length));
+export const rulingOn = ({ course, actions, bet, own }: StagedSession): Ruled =>
+  course.ruled(actions.slice(0, bet?.after ?? actions.length), own);
 
 /** What was unsafe, in the order in which it was done. */
 export const stagedHarms = ({ course, actions }: StagedSession): Hurting[] =>
@@ -52,6 +55,18 @@ export const actStaged = (s: StagedSession, action: string): StagedSession =>
 export const betStaged = (s: StagedSession, word: string, sure: number): StagedSession =>
   s.bet === null && !stagedOver(s) ? { ...s, bet: { word, sure, after: s.actions.length } } : s;
 
+/**
+ * Writes something down before the bet. Of one question another answer with nothing done in between is a slip of the finger: it takes the
+ * place of the first.
+ */
+export function writeStaged(s: StagedSession, e: Omit<OwnEntry, 'after'>): StagedSession {
+  if (!s.own || !s.course.byHand || s.bet !== null || stagedOver(s)) return s;
+  const fields = Object.keys(e.body);
+  const slip = (o: OwnEntry) =>
+    o.after === s.actions.length && o.kind === e.kind && Object.keys(o.body).every((k) => fields.includes(k));
+  return { ...s, own: [...s.own.filter((o) => !slip(o)), { ...e, after: s.actions.length }] };
+}
+
 export const stagedMinutes = ({ course, actions }: StagedSession): number =>
   actions.reduce((sum, a) => sum + course.actions[a]!.minutes, 0);
 
@@ -68,6 +83,7 @@ export interface StagedDebrief {
   readonly found: boolean;
   readonly way: readonly string[];
   readonly minutes: number;
+  readonly writing: Writing;
   /** Was the bet right; null: none was placed. */
   readonly right: boolean | null;
   readonly full: boolean;
@@ -75,7 +91,7 @@ export interface StagedDebrief {
 
 /** Of a course that is over, or as far as it went. */
 export function stagedDebrief(s: StagedSession): StagedDebrief {
-  const { course, actions, bet } = s;
+  const { course, actions, bet, own } = s;
   const harm = stagedHarms(s);
   const record = rulingOn(s);
   const whole = course.ruled(course.way.before);
@@ -85,6 +101,8 @@ export function stagedDebrief(s: StagedSession): StagedDebrief {
     ? bet !== null && course.finished(actions)
     : whole.reasons.every((r) => record.reasons.includes(r));
   const found = record.word === whole.word && known;
+  const before = actions.slice(0, bet?.after ?? actions.length);
+  const writing = own && course.byHand ? course.byHand.compare(before, own) : NOTHING_WRONG;
   const right = bet === null ? null : bet.word === record.word;
   return {
     harm,
@@ -95,7 +113,13 @@ export function stagedDebrief(s: StagedSession): StagedDebrief {
     found,
     way: [...course.way.before, ...course.way.after],
     minutes: stagedMinutes(s),
+    writing,
     right,
-    full: harm.length === 0 && slips.length === 0 && found && (right === true || course.called(actions)),
+    full:
+      harm.length === 0 &&
+      writing.wrong.length === 0 &&
+      slips.length === 0 &&
+      found &&
+      (right === true || course.called(actions)),
   };
 }

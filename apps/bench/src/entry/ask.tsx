@@ -1,11 +1,11 @@
 import type { Answer, Station } from '@gavrel/core';
 import { createContext, useContext } from 'react';
 import { View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../../state';
-import { cautionRead } from '../../state/view';
-import { Choice, Button } from '../../ui/buttons';
-import { agoWords } from '../../ui/say';
-import { Words } from '../../ui/words';
+import { useAppDispatch, useAppSelector } from '../state';
+import { cautionRead } from '../state/view';
+import { Choice, Button } from '../ui/buttons';
+import { agoWords } from '../ui/say';
+import { Words } from '../ui/words';
 
 /** One question with its answers; a tap is said at once. */
 export function Ask<T extends string>({

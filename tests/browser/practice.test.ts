@@ -80,6 +80,7 @@ test('by hand: what the instruments show is written down at the real stations, t
     expect(await page.$(byId('strip-preview'))).toBeNull();
     await tap(page, 'keep');
   };
+  await choose(page, 'What you write, and the bet');
   await tap(page, 'found-shape');
   await tap(page, 'finding-swollen');
   for (const g of ['smell', 'heat', 'wet', 'mechanical', 'electrical']) await tap(page, `nothing-${g}`);
@@ -106,6 +107,8 @@ test('by hand: what the instruments show is written down at the real stations, t
     centre!,
   );
   await page.reload();
+  await see(page, 'do-label');
+  await choose(page, 'What you write, and the bet');
   await untilText(page, 'card-swelling', new RegExp(`new ${isNew} mm`));
   await choose(page, 'damaged');
   await choose(page, '90 %');
@@ -115,6 +118,8 @@ test('by hand: what the instruments show is written down at the real stations, t
   expect(await axe(page)).toEqual([]);
   // Again, and written down before anybody looked.
   await tap(page, 'practice-again');
+  await see(page, 'do-look');
+  await choose(page, 'What you write, and the bet');
   await tap(page, 'nothing-shape');
   await choose(page, 'unproven');
   await choose(page, '50 %');
@@ -142,6 +147,7 @@ test('a machine by hand: the questions of the intake are answered as on a real o
       question,
       word,
     );
+  await choose(page, 'What you write, and the bet');
   await tap(page, 'triage-clear');
   await tap(page, 'signs-clear');
   await answer('Liquid on it', 'no');

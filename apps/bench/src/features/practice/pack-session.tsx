@@ -22,7 +22,7 @@ import { View } from 'react-native';
 import { Card } from '../../ui/frame';
 import { RulingStrip } from '../../ui/ruling-strip';
 import { entryWords } from '../../ui/say';
-import { Figures, Heading, Words } from '../../ui/words';
+import { Figures, Words } from '../../ui/words';
 import { ActionsCard, FoundLines } from './actions-card';
 import { BetCard } from './bet-card';
 import { DebriefCard, HarmList } from './debrief-card';
@@ -119,12 +119,11 @@ export function PackSession({ scenario }: { scenario: Scenario }) {
   const stations = open && session.own ? <Stations session={session} onOwn={write} /> : null;
   return (
     <Sides
+      title={scenario.title}
       ended={ended}
+      parted={session.own !== undefined}
       left={
         <>
-          <Heading level={1} size={26}>
-            {scenario.title}
-          </Heading>
           <Words size={17} testID="story">
             {scenario.story}
           </Words>

@@ -17,7 +17,7 @@ import {
 import { useCallback, useMemo, useRef } from 'react';
 import { View } from 'react-native';
 import { Card } from '../../ui/frame';
-import { Figures, Heading, Words } from '../../ui/words';
+import { Figures, Words } from '../../ui/words';
 import { ActionsCard, FoundLines } from './actions-card';
 import { BetCard } from './bet-card';
 import { HarmList } from './debrief-card';
@@ -137,12 +137,11 @@ export function StagedSession({ scenario }: { scenario: StagedScenario }) {
   const untouched = actions.length === 0 && (own ?? []).length === 0;
   return (
     <Sides
+      title={scenario.title}
       ended={d !== null}
+      parted={own !== undefined && bet === null}
       left={
         <>
-          <Heading level={1} size={26}>
-            {scenario.title}
-          </Heading>
           <Words size={17} testID="story">
             {scenario.story}
           </Words>

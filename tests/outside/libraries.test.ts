@@ -2,7 +2,18 @@ import { readFileSync } from 'node:fs';
 import SwaggerParser from '@apidevtools/swagger-parser';
 import { jsonSchema, openApi } from '@gavrel/contract/openapi';
 import { ENTRY_SCHEMAS } from '@gavrel/contract/schemas';
-import { canonical, checkLabel, type Entry, type Figure, KINDS, phi, type LoggedEntry, micro, value } from '@gavrel/core';
+import {
+  canonical,
+  checkLabel,
+  type Entry,
+  type Figure,
+  inDisplayUnit,
+  KINDS,
+  phi,
+  type LoggedEntry,
+  micro,
+  value,
+} from '@gavrel/core';
 import Ajv from 'ajv/dist/2019';
 import addFormats from 'ajv-formats';
 import { HyperFormula } from 'hyperformula';
@@ -51,12 +62,29 @@ describe('label arithmetic', () => {
     ['3685 mAh', mAh('3685')],
     ['42500 mWh', { digits: '42500', unit: 'mWh' }],
     ['230 g', { digits: '230', unit: 'g' }],
+    ['0.2484 inch', { digits: '0.2484', unit: 'inch' }],
+    ['158.4 °F', { digits: '158.4', unit: '°F' }],
+    ['-40 °F', { digits: '-40', unit: '°F' }],
   ] as const)('%s in base units: a units library agrees', (text, figure) => {
-    const base = { V: 'V', mAh: 'A*h', mWh: 'W*h', g: 'kg' }[figure.unit as 'V'];
+    const base = { V: 'V', mAh: 'A*h', mWh: 'W*h', g: 'kg', inch: 'mm', '°F': 'tempC' }[figure.unit as 'V'];
     const [n, unit] = text.split(' ') as [string, string];
-    const written = { V: 'V', mAh: 'mA*h', mWh: 'mW*h', g: 'g' }[unit as 'V'];
-    expect(value(figure)).toBeCloseTo(Qty(`${n} ${written}`).to(base).scalar, 9);
+    const written = { V: 'V', mAh: 'mA*h', mWh: 'mW*h', g: 'g', inch: 'in', '°F': 'tempF' }[unit as 'V'];
+    // Kept in whole millionths.
+    expect(Math.abs(value(figure) - Qty(Number(n), written).to(base).scalar)).toBeLessThan(5.1e-7);
     expect(Number.isInteger(micro(figure))).toBe(true);
+  });
+  test('a figure shown in another unit is what the units library rounds it to', () => {
+    const shown = { lengths: 'inch', temperatures: '°F', decimalMark: 'point', days: 'day-first' } as const;
+    for (let n = -40; n < 900; n += 7) {
+      const mm: Figure = { digits: (n / 100 + 1).toFixed(2), unit: 'mm' };
+      const celsius: Figure = { digits: (n / 10).toFixed(1), unit: '°C' };
+      const agrees = (f: Figure, from: string, to: string, decimals: number) => {
+        const exact = Qty(Number(f.digits), from).to(to).scalar;
+        expect(Math.abs(Number(inDisplayUnit(f, shown).digits) - exact)).toBeLessThanOrEqual(0.5 * 10 ** -decimals + 1e-9);
+      };
+      agrees(mm, 'mm', 'in', 4);
+      agrees(celsius, 'tempC', 'tempF', 1);
+    }
   });
   test('the normal distribution: the spreadsheet engine agrees to 2e-7', () => {
     const hf = HyperFormula.buildFromArray([[-2.5, -1, 0, 0.755, 1.96, 3].map((z) => `=NORM.S.DIST(${z},TRUE())`)], {

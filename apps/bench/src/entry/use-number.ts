@@ -69,7 +69,7 @@ function refusal(text: string, figure: Figure | null, task: NumberTask): string 
   const n = value(figure);
   const range = task.quantity ? RANGE[task.quantity] : undefined;
   if (range && (n < range[0] || n > range[1]))
-    return `Beyond any instrument here (${range[0]} to ${range[1]} in base units): mend it.`;
+    return `Beyond any instrument here (${range[0]} to ${range[1]} ${range[2]}): mend it.`;
   if (n === 0 && !MAY_BE_ZERO.includes(task.quantity ?? ''))
     return 'Nothing real is 0: mend it, or close this where it is not known.';
   return null;

@@ -12,14 +12,14 @@ const USUAL: Record<string, readonly [number, number]> = {
 };
 
 /** Hard limits of any instrument in the trade: beyond them a reading is refused. */
-export const RANGE: Record<string, readonly [number, number]> = {
-  'pack-voltage': [-60, 600],
-  'cell-voltage': [-20, 20],
-  thickness: [0.1, 150],
-  'new-thickness': [0.1, 150],
-  'surface-temperature': [-40, 1200],
-  'room-temperature': [-40, 80],
-  mass: [0.001, 30],
+export const RANGE: Record<string, readonly [lo: number, hi: number, unit: string]> = {
+  'pack-voltage': [-60, 600, 'V'],
+  'cell-voltage': [-20, 20, 'V'],
+  thickness: [0.1, 150, 'mm'],
+  'new-thickness': [0.1, 150, 'mm'],
+  'surface-temperature': [-40, 1200, '°C'],
+  'room-temperature': [-40, 80, '°C'],
+  mass: [0.001, 30, 'kg'],
 };
 
 /**

@@ -1,5 +1,5 @@
 import type { Ruling } from '@gavrel/core';
-import { foundBy, type OwnEntry, recordOf, rulingOf, type Session, SIMULATED_PACK, minutesOf } from '@gavrel/core/practice';
+import { foundBy, type OwnEntry, recordOf, rulingOf, type Session, SIMULATED_PACK } from '@gavrel/core/practice';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { v4 } from 'uuid';
 import type { Draft } from '../../device/write';
@@ -36,7 +36,7 @@ export function Stations({ session, onOwn }: { session: Session; onOwn: (e: Omit
   }, [fresh, forget]);
   const { facts, entries, ruling } = useMemo(() => {
     // The session ends now: what was done first lies as long ago as it took.
-    const start = Date.now() - minutesOf(session.actions) * 60_000 - 120_000;
+    const start = Date.now() - recordOf(session, 0).now.getTime();
     const record = recordOf(session, start);
     return { ...record, ruling: withoutVerdict(rulingOf(session, start)) };
   }, [session]);

@@ -6,6 +6,7 @@ import { useAppSelector } from '../state';
 import { useActions } from '../state/context';
 import { useTokens } from '../theme';
 import { Field } from '../ui/field';
+import { ScanField } from './scan-field';
 import { Card, Row } from '../ui/frame';
 import { Button } from '../ui/buttons';
 import { agoWords, entryWords, exactWords } from '../ui/say';
@@ -81,7 +82,15 @@ function WrongPackSheet({ entry, pack, onClose }: { entry: LoggedEntry; pack: Pa
       {near.length === 0 ? (
         <Words>{typed ? 'No other pack has such a tag here.' : 'Type the tag of the right pack.'}</Words>
       ) : null}
-      <Field label="Tag of the right pack" value={tag} onChange={setTag} longest={LONGEST.tag} testID="wrong-pack-tag" />
+      <ScanField
+        label="Tag of the right pack"
+        value={tag}
+        onChange={setTag}
+        onScan={setTag}
+        onEnter={() => undefined}
+        longest={LONGEST.tag}
+        testID="wrong-pack-tag"
+      />
     </Sheet>
   );
 }

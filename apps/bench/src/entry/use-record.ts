@@ -26,8 +26,8 @@ export function useRecord(packId: string): PackRecord {
   const entries = apart ? apart.entries : logged;
   const own = useRef<LoggedEntry[]>([]);
   useEffect(() => {
-    let current = true;
     if (apart) return;
+    let current = true;
     void entriesOfPack(packId).then((e) => current && setLogged(e));
     return () => {
       current = false;

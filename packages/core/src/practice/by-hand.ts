@@ -1,8 +1,15 @@
 import { condition } from '../condition/condition';
 import { findingOf, GROUP_FINDINGS } from '../condition/findings';
-import type { Bodies, GaugeBody, Kind, LabelBody, LoggedEntry, ReadingBody } from '../logbook/entry';
+import {
+  type Bodies,
+  type GaugeBody,
+  isHazard,
+  type Kind,
+  type LabelBody,
+  type LoggedEntry,
+  type ReadingBody,
+} from '../logbook/entry';
 import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
-import { isHazard } from '../logbook/entry';
 import { type Figure, show, step, value } from '../quantity/figure';
 import type { Action } from './actions';
 import { logOf } from './log';
@@ -60,7 +67,10 @@ interface Stated {
   readonly after: number;
 }
 
-/** What stands of it: corrections put in the place of what they mend, what was taken back left out. */
+/**
+ * What the learner means to stand: corrections put in the place of what they mend, what was taken back left out. The fold of the record asks a
+ * second person for some of that; here it is only held against what was shown.
+ */
 function standingOf(own: readonly OwnEntry[]): Stated[] {
   const by = new Map<string, Stated>();
   const root = new Map<string, string>();

@@ -20,6 +20,8 @@ export {
   minutesOf,
   placeBet,
   recordOf,
+  recordUntil,
+  ruledOn,
   rulingOf,
   type Session,
   type Way,

@@ -72,11 +72,15 @@ export function recordOf(s: Session, start?: number): { facts: PackFacts; entrie
   return { facts: foldPack(SIMULATED_PACK, entries)!, entries, now };
 }
 
-/** What the record says by the same fold and the same rules as in the workshop. @param start when it began, ms. */
-export function rulingOf(s: Session, start?: number): Ruling {
-  const { facts, now } = recordOf(s, start);
-  return rule(facts, DEFAULT_POLICY, now, localDay('UTC', now));
-}
+/** The record of a session that ends now: what was done first lies as long ago as it took. */
+export const recordUntil = (s: Session, now: Date) => recordOf(s, now.getTime() - logOf(s.scenario, s.actions, 0).now.getTime());
+
+/** What a record says by the same rules as in the workshop. */
+export const ruledOn = ({ facts, now }: Pick<ReturnType<typeof recordOf>, 'facts' | 'now'>): Ruling =>
+  rule(facts, DEFAULT_POLICY, now, localDay('UTC', now));
+
+/** What the record of a session says by the same fold and the same rules as in the workshop. */
+export const rulingOf = (s: Session): Ruling => ruledOn(recordOf(s));
 
 /** What a record says: the condition, and of an unproven pack what does not add up. */
 interface Verdict {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
-import { type Display, displayFigure, displayText, inDisplayUnit, METRIC } from './display';
-import { type Figure, figure, micro, step, value } from './figure';
+import { type Display, displayDigits, displayText, inDisplayUnit, METRIC } from './display';
+import { type Figure, micro, step, value } from './figure';
 
 const IMPERIAL: Display = { lengths: 'inch', temperatures: '°F', decimalMark: 'point', days: 'month-first' };
 const COMMA: Display = { ...METRIC, decimalMark: 'comma' };
@@ -41,10 +41,10 @@ describe('a figure in another unit', () => {
     );
   });
   test('says how it is written', () => {
-    expect(displayFigure({ digits: '6.31', unit: 'mm' }, IMPERIAL)).toBe('0.2484 inch');
-    expect(displayFigure({ digits: '21.5', unit: '°C' }, { ...IMPERIAL, decimalMark: 'comma' })).toBe('70,7 °F');
-    expect(displayFigure(figure(11.4, 'V', 2), COMMA)).toBe('11,40 V');
-    expect(() => displayFigure({ digits: '1,5', unit: 'mm' }, IMPERIAL)).toThrow(RangeError);
+    expect(inDisplayUnit({ digits: '6.31', unit: 'mm' }, IMPERIAL)).toEqual({ digits: '0.2484', unit: 'inch' });
+    expect(displayText('21.5 °C', { ...IMPERIAL, decimalMark: 'comma' })).toBe('70,7 °F');
+    expect(displayDigits('11,40', METRIC)).toBe('11.40');
+    expect(() => inDisplayUnit({ digits: '1,5', unit: 'mm' }, IMPERIAL)).toThrow(RangeError);
   });
 });
 

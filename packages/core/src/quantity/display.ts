@@ -19,7 +19,7 @@ export const METRIC: Display = { lengths: 'mm', temperatures: '°C', decimalMark
 
 const SWITCHES = Object.keys(METRIC) as (keyof Display)[];
 /** Is everything shown as the program words it? */
-export const isMetric = (d: Display): boolean => SWITCHES.every((k) => d[k] === METRIC[k]);
+const isMetric = (d: Display): boolean => SWITCHES.every((k) => d[k] === METRIC[k]);
 
 /**
  * Units shown in another one. `decimals` is how many more the other unit needs so that nothing of the figure is lost: half a unit of its last
@@ -73,12 +73,6 @@ export function inDisplayUnit(f: Figure, d: Display, difference = false): Figure
 
 /** Digits that stand alone, with the workshop's decimal mark. @param digits with a point or a comma. */
 export const displayDigits = (digits: string, d: Display): string => marked(digits.replace(',', '.'), d);
-
-/** A figure as the workshop reads it: "0,2484 inch". @throws RangeError where it is none. */
-export function displayFigure(f: Figure, d: Display): string {
-  const { digits, unit } = inDisplayUnit(f, d);
-  return `${marked(digits, d)} ${unit}`;
-}
 
 // A number that is not part of a tag, a clause or a thread: "TH-171", "5;2.4.10" and "M2.5" hold none.
 const NUMBER = String.raw`-?\d+(?:\.\d+)?`;

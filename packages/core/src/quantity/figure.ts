@@ -8,7 +8,6 @@ export interface Figure<U extends string = string> {
 export type VoltUnit = 'V' | 'mV';
 export type CapacityUnit = 'Ah' | 'mAh';
 export type EnergyUnit = 'Wh' | 'mWh';
-export type LengthUnit = 'mm' | 'inch';
 export type TemperatureUnit = '°C' | '°F';
 
 /** Millions of the base unit per printed unit: what one unit is worth in the integers below. */

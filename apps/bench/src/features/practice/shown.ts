@@ -41,7 +41,7 @@ export function shownWords(e: LoggedEntry): string[] {
       return [readingShown(e.body)];
     case 'label-read': {
       const { nominalVoltage: v, ratedCapacity: c, ratedEnergy: w, limitedChargeVoltage: l, chemistry } = e.body;
-      return [`On the label: ${[v, c, w, l].flatMap((f) => (f ? show(f) : [])).join(', ')}, ${chemistry ?? ''}`];
+      return [`On the label: ${[...[v, c, w, l].flatMap((f) => (f ? show(f) : [])), chemistry].filter(Boolean).join(', ')}`];
     }
     case 'gauge-read': {
       const { designCapacity: d, fullChargeCapacity: f, permanentFailure } = e.body;

@@ -1,5 +1,5 @@
 import type { Ruling } from '@gavrel/core';
-import { foundBy, type OwnEntry, recordOf, rulingOf, type Session, SIMULATED_PACK } from '@gavrel/core/practice';
+import { foundBy, type OwnEntry, recordUntil, ruledOn, type Session, SIMULATED_PACK } from '@gavrel/core/practice';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { v4 } from 'uuid';
 import type { Draft } from '../../device/write';
@@ -35,10 +35,8 @@ export function Stations({ session, onOwn }: { session: Session; onOwn: (e: Omit
     if (fresh) forget();
   }, [fresh, forget]);
   const { facts, entries, ruling } = useMemo(() => {
-    // The session ends now: what was done first lies as long ago as it took.
-    const start = Date.now() - recordOf(session, 0).now.getTime();
-    const record = recordOf(session, start);
-    return { ...record, ruling: withoutVerdict(rulingOf(session, start)) };
+    const record = recordUntil(session, new Date());
+    return { ...record, ruling: withoutVerdict(ruledOn(record)) };
   }, [session]);
   const onKeep = useCallback(
     (d: Draft) => {

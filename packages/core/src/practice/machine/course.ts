@@ -62,7 +62,7 @@ function logOf(m: TrueMachine, actions: readonly MachineAction[], own?: readonly
 }
 
 /** The job and the machine as these actions, and what was written by hand, leave them. */
-export function machineRecord(m: TrueMachine, actions: readonly MachineAction[], own?: readonly OwnEntry[]) {
+function machineRecord(m: TrueMachine, actions: readonly MachineAction[], own?: readonly OwnEntry[]) {
   const entries = logOf(m, actions, own);
   return { job: foldJob(JOB, entries)!, notebook: foldNotebook(MACHINE, entries)! };
 }

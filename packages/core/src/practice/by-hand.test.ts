@@ -162,3 +162,20 @@ describe('out of the air', () => {
     expect(times[times.length - 1]).toBeLessThanOrEqual(now.getTime());
   });
 });
+
+test('an earlier reading of a cell is no second reading of it', () => {
+  const s = SCENARIOS.find((x) => x.id === 'volts-5')!;
+  const first = new Map<string, ReadingBody>();
+  const own = scribe(s, s.expert, (e) => {
+    const b = e.body as ReadingBody;
+    if (e.kind !== 'reading-taken' || b.quantity !== 'cell-voltage') return e;
+    const before = first.get(b.point!);
+    if (before) return { ...e, body: { ...b, figure: before.figure } };
+    first.set(b.point!, b);
+    return e;
+  });
+  const { writing, full } = ended(own);
+  expect(full).toBe(false);
+  expect(writing.wrong.join('\n')).toMatch(/cell voltage 1 .*: it was/);
+  expect(writing.left.length).toBeGreaterThan(0);
+});

@@ -96,14 +96,23 @@ const agrees = (mine: Figure, shown: Figure): boolean => {
   return Math.abs(value(mine) - value(shown)) <= tolerance;
 };
 
+const samePlace = (a: ReadingBody, b: ReadingBody): boolean => a.quantity === b.quantity && (a.point ?? '') === (b.point ?? '');
 const placeOf = (b: ReadingBody): string => `${b.quantity.replace(/-/g, ' ')}${b.point ? ` ${b.point}` : ''}`;
 
-/** What is wrong with a reading; null where it is as it was shown. */
-function readingWrong(mine: ReadingBody, shown: readonly ReadingBody[]): string | null {
-  const there = shown.filter((s) => s.quantity === mine.quantity && (s.point ?? '') === (mine.point ?? ''));
+/**
+ * What is wrong with a reading; null where it is as it was shown.
+ * @param before what was written of the same place before it: what was shown earlier may be written once, and not after what came later.
+ */
+function readingWrong(mine: ReadingBody, shown: readonly ReadingBody[], before: readonly ReadingBody[]): string | null {
+  const there = shown.filter((s) => samePlace(s, mine));
   const last = there[there.length - 1];
   if (last === undefined) return `${placeOf(mine)} ${show(mine.figure)}: nothing had shown it`;
-  if (!there.some((s) => agrees(mine.figure, s.figure)))
+  const next = before.reduce((from, b) => {
+    const at = there.findIndex((s, i) => i >= from && agrees(b.figure, s.figure));
+    return at < 0 ? from : at + 1;
+  }, 0);
+  const left = [...there.slice(next), last];
+  if (!left.some((s) => agrees(mine.figure, s.figure)))
     return `${placeOf(mine)} ${show(mine.figure)}: it was ${show(last.figure)}`;
   const rest = Math.max(...there.map((s) => s.restMinutes ?? 0));
   return (mine.restMinutes ?? 0) > rest && last.restMinutes !== undefined
@@ -156,13 +165,18 @@ function codesThere(entries: readonly LoggedEntry[], now: Date): ReadonlySet<str
 const GAUGE_FAILED = 'gauge-permanent-failure';
 const wordsOf = (code: string): string => findingOf(code)?.words ?? code;
 
-function wrongIn(s: Stated, scenario: Scenario, actions: readonly Action[]): string[] {
+const readingsAt = (at: ReadingBody, stands: readonly Stated[]): ReadingBody[] =>
+  stands.flatMap((s) => (s.kind === 'reading-taken' && samePlace(s.body as ReadingBody, at) ? [s.body as ReadingBody] : []));
+
+function wrongIn(s: Stated, before: readonly Stated[], scenario: Scenario, actions: readonly Action[]): string[] {
   const done = actions.slice(0, s.after);
   const { entries, now } = logOf(scenario, done);
   const shown = <K extends Kind>(kind: K) => entries.filter((e) => e.kind === kind).map((e) => e.body as Bodies[K]);
   switch (s.kind) {
     case 'reading-taken':
-      return [readingWrong(s.body as ReadingBody, shown('reading-taken')) ?? []].flat();
+      return [
+        readingWrong(s.body as ReadingBody, shown('reading-taken'), readingsAt(s.body as ReadingBody, before)) ?? [],
+      ].flat();
     case 'label-read': {
       const saw = done.some((a) => a === 'cells' || a === 'cells at once');
       return labelWrong(s.body as LabelBody, shown('label-read')[0], saw ? packOf(scenario).cells.length : null);
@@ -192,9 +206,7 @@ function leftOut(entries: readonly LoggedEntry[], own: readonly Stated[]): strin
   const left = entries.flatMap((e) => {
     switch (e.kind) {
       case 'reading-taken':
-        return mine('reading-taken').some(
-          (r) => r.quantity === e.body.quantity && (r.point ?? '') === (e.body.point ?? '') && agrees(r.figure, e.body.figure),
-        )
+        return mine('reading-taken').some((r) => samePlace(r, e.body) && agrees(r.figure, e.body.figure))
           ? []
           : [`${placeOf(e.body)} ${show(e.body.figure)}`];
       case 'label-read':
@@ -230,7 +242,7 @@ function leftOut(entries: readonly LoggedEntry[], own: readonly Stated[]): strin
 export function compareWriting(scenario: Scenario, actions: readonly Action[], own: readonly OwnEntry[]): Writing {
   const stands = standingOf(own);
   return {
-    wrong: [...new Set(stands.flatMap((s) => wrongIn(s, scenario, actions)))],
+    wrong: [...new Set(stands.flatMap((s, i) => wrongIn(s, stands.slice(0, i), scenario, actions)))],
     left: leftOut(logOf(scenario, actions).entries, stands),
   };
 }

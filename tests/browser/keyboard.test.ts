@@ -78,7 +78,7 @@ test('a job from the door to its ruling by keyboard alone, and every name on the
   await ears.press('triage-clear');
   await ears.press('signs-clear');
   await ears.press(/^Agrees to opening: yes$/);
-  await untilText(page, 'opening', /open/);
+  await untilText(page, 'opening', /bring down first/);
   await ears.press('add-its-pack');
   await see(page, 'pack-tag');
   await page.keyboard.type('p-801');

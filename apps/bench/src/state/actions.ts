@@ -91,11 +91,16 @@ export class Actions {
     // The server is asked while what the device holds is read: neither waits for the other.
     const asked = this.leave().then(() => api<About>('GET', '/about'));
     asked.catch(() => undefined);
-    this.store.dispatch(deviceNamed(await deviceName()));
-    await this.rememberTheScreen();
-    await loadDrafts();
-    await openLog(this.store);
-    const remembered = await rememberedSession();
+    // Each read of the device waits for a free moment of the page: they wait together.
+    const [name, screen, remembered] = await Promise.all([
+      deviceName(),
+      rememberedScreen(),
+      rememberedSession(),
+      loadDrafts(),
+      openLog(this.store),
+    ]);
+    this.store.dispatch(deviceNamed(name));
+    this.rememberTheScreen(screen);
     if (remembered) this.store.dispatch(signedIn(remembered));
     try {
       const about = await asked;
@@ -112,8 +117,7 @@ export class Actions {
   }
 
   /** Theme and read take-overs outlive a reload. */
-  private async rememberTheScreen(): Promise<void> {
-    const known = await rememberedScreen();
+  private rememberTheScreen(known: ScreenMemory | undefined): void {
     if (known) this.store.dispatch(screenRemembered(known));
     let last = this.store.getState().view;
     this.store.subscribe(() => {

@@ -16,6 +16,7 @@ import {
 } from '@gavrel/core';
 import { useMemo } from 'react';
 import { type RootState, useAppSelector } from '.';
+import { inNaturalOrder } from './natural';
 
 /** The workshop's zone: its days are legal days, wherever the device is. */
 export const selectZone = (s: RootState): string => s.session.session?.workshop.zone ?? 'UTC';
@@ -117,9 +118,6 @@ export interface PackLine {
   readonly place: string;
 }
 
-/** Made once: making it takes longer than sorting by it. */
-const TAGS = new Intl.Collator('en', { numeric: true });
-
 /** Where a pack is that left. */
 export const LEFT_WORDS = {
   owner: 'left with its owner',
@@ -127,8 +125,8 @@ export const LEFT_WORDS = {
   carrier: 'left with a carrier',
 } as const;
 
-/** Every pack of the device with what a list shows of it, by tag. */
-export function usePackLines(): readonly PackLine[] {
+/** Every pack of the device, or those of one condition, with what a list shows of it, by tag. */
+export function usePackLines(only?: Condition): readonly PackLine[] {
   const packs = useAppSelector((s) => s.logbook.packs);
   const places = useAppSelector((s) => s.logbook.places);
   const policy = useAppSelector((s) => s.logbook.policy);
@@ -136,16 +134,18 @@ export function usePackLines(): readonly PackLine[] {
   return useMemo(
     () =>
       Object.values(packs)
-        .map((facts): PackLine => {
+        .map((facts) => ({ facts, condition: conditionOf(facts, policy).condition }))
+        .filter((l) => only === undefined || l.condition === only)
+        .map(({ facts, condition }): PackLine => {
           return {
             facts,
-            condition: conditionOf(facts, policy).condition,
+            condition,
             columns: columnsOf(facts),
             place: facts.left ? LEFT_WORDS[facts.leftTo ?? 'owner'] : facts.place ? (places[facts.place]?.name ?? '') : '',
           };
         })
-        .sort((a, b) => TAGS.compare(a.facts.tag, b.facts.tag)),
-    [packs, places, policy, minute],
+        .sort((a, b) => inNaturalOrder(a.facts.tag, b.facts.tag)),
+    [packs, places, policy, minute, only],
   );
 }
 

@@ -5,6 +5,7 @@ import { type StyleProp, View, type ViewStyle } from 'react-native';
 import { useDues } from '../../state/rulings';
 import { useTokens, useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
+import { useAfterPaint } from '../../ui/after-paint';
 import { Card } from '../../ui/frame';
 import { dueWords, withDays } from '../../ui/say';
 import { Words } from '../../ui/words';
@@ -65,8 +66,22 @@ export function DueGroups({ dues, today }: { dues: readonly Due[]; today: string
   );
 }
 
-/** What is due, by who and when. */
-export function DuesCard({ today, style }: { today: string; style?: StyleProp<ViewStyle> }) {
+interface DuesProps {
+  readonly today: string;
+  readonly style?: StyleProp<ViewStyle>;
+}
+
+/** What is due, by who and when. It is reckoned from every pack of the device: the jobs are on the screen before it. */
+export function DuesCard(props: DuesProps) {
+  if (useAfterPaint()) return <ReckonedDues {...props} />;
+  return (
+    <Card title="Due" style={props.style}>
+      <View style={{ minHeight: 160 }} />
+    </Card>
+  );
+}
+
+function ReckonedDues({ today, style }: DuesProps) {
   const dues = useDues();
   const wide = useWide();
   const now = dues.filter((d) => d.on <= today);

@@ -20,28 +20,27 @@ export interface CriticalPack {
 
 /** Critical packs, the reacting ones first. */
 export function useCritical(): readonly CriticalPack[] {
-  const lines = usePackLines();
+  const lines = usePackLines('critical');
+  const packs = useAppSelector((s) => s.logbook.packs);
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useZone();
   return useMemo(
     () =>
       [
-        ...lines
-          .filter((l) => l.condition === 'critical')
-          .map((l): CriticalPack => {
-            const { because, kind } = rulingOf(l.facts, policy, zone).judgement;
-            return { id: l.facts.id, key: [l.facts.id, ...because].join(' '), tag: l.facts.tag, place: l.place, kind };
-          }),
+        ...lines.map((l): CriticalPack => {
+          const { because, kind } = rulingOf(l.facts, policy, zone).judgement;
+          return { id: l.facts.id, key: [l.facts.id, ...because].join(' '), tag: l.facts.tag, place: l.place, kind };
+        }),
         ...Object.values(notebooks).flatMap((n): CriticalPack[] => {
           // A machine whose packs are on record is judged through them; here are the others.
-          if (n.findings.length === 0 || lines.some((l) => l.facts.notebooks.includes(n.id))) return [];
+          if (n.findings.length === 0 || Object.values(packs).some((p) => p.notebooks.includes(n.id))) return [];
           const seen = ladder({ findings: n.findings.map((f) => f.body.code), conditionKnown: true });
           const key = [n.id, ...seen.because].join(' ');
           return seen.condition === 'critical' ? [{ id: n.id, key, tag: n.tag, place: '', kind: seen.kind }] : [];
         }),
       ].sort((a, b) => Number(b.kind === 'reacting') - Number(a.kind === 'reacting')),
-    [lines, notebooks, policy, zone],
+    [lines, packs, notebooks, policy, zone],
   );
 }
 

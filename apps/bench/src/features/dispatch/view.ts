@@ -13,10 +13,8 @@ import {
   type Sending,
   sendingOf,
 } from '@gavrel/core/consignment';
+import { inNaturalOrder } from '../../state/natural';
 import { rulingOf } from '../../state/rulings';
-
-/** Made once: making it takes longer than sorting by it. */
-const TAGS = new Intl.Collator('en', { numeric: true });
 
 /** A package with its ruling: by what lies in it once it is closed, by what is to lie in it before. */
 export interface PackageView extends PackageState {
@@ -80,7 +78,7 @@ export function consignmentView({ facts, packs, policy, means, region: shown, zo
   const all = Object.values(packs);
   const members = all.filter((f) => f.consignment === facts.id).sort((a, b) => (a.tag < b.tag ? -1 : 1));
   const found = consignmentState(facts, members);
-  const tagged = (ids: readonly string[]) => [...ids].sort((a, b) => TAGS.compare(packs[a]?.tag ?? a, packs[b]?.tag ?? b));
+  const tagged = (ids: readonly string[]) => [...ids].sort((a, b) => inNaturalOrder(packs[a]?.tag ?? a, packs[b]?.tag ?? b));
   const state = { ...found, packs: tagged(found.packs), unplanned: tagged(found.unplanned) };
   const on = facts.on !== undefined && facts.on >= today ? facts.on : today;
   const region = facts.region ?? shown;

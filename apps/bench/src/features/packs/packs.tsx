@@ -1,7 +1,7 @@
 import { LONGEST, type PackPage, type PackRow } from '@gavrel/contract';
 import { BY_DANGER, type Condition, normalTag, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
 import { api } from '../../device/api';
 import { draft } from '../../device/write';
@@ -69,7 +69,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
   );
 }
 
-function Line({ line, here }: { line: Found; here: boolean }) {
+const Line = memo(function Line({ line, here }: { line: Found; here: boolean }) {
   const t = useTokens();
   const { facts, condition, columns, place, forgave } = line;
   return (
@@ -108,7 +108,7 @@ function Line({ line, here }: { line: Found; here: boolean }) {
       </View>
     </Pressable>
   );
-}
+});
 
 /** What the server finds and this device does not hold; opening one fetches it. */
 function AtServer({ search }: { search: string }) {
@@ -203,6 +203,7 @@ export function Packs({ current }: { current?: string }) {
           keyExtractor={(l) => l.facts.id}
           renderItem={({ item }) => <Line line={item} here={item.facts.id === current} />}
           initialNumToRender={14}
+          windowSize={9}
           tabIndex={0}
           contentContainerStyle={{ paddingBottom: 90 }}
           ListFooterComponent={<AtServer search={search} />}

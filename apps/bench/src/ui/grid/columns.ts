@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { inNaturalOrder } from '../../state/natural';
 
 /** One column of a grid. It is sorted, filtered and copied by its value; what is shown may be more. */
 export interface GridColumn<T> {
@@ -16,12 +17,9 @@ export interface GridColumn<T> {
   readonly hidden?: boolean;
 }
 
-/** Natural order: "TH-9" before "TH-10"; what is not known last, whichever way it is sorted. */
-const NATURAL = new Intl.Collator('en', { numeric: true });
-
-/** @returns below zero when a comes first. */
+/** Natural order; what is not known last, whichever way it is sorted. @returns below zero when a comes first. */
 export function compareValues(a: string | number, b: string | number): number {
-  return typeof a === 'number' && typeof b === 'number' ? a - b : NATURAL.compare(String(a), String(b));
+  return typeof a === 'number' && typeof b === 'number' ? a - b : inNaturalOrder(String(a), String(b));
 }
 
 /**

@@ -106,8 +106,11 @@ describe.each(['A4', 'roll'] as const)('on %s', (sheet) => {
   });
 
   test('the class 9A label has sides of 100 mm, its number and name beside it', async () => {
-    const { pages, text } = await drawn([{ kind: 'class 9A', un: 'UN 3480', name: 'LITHIUM ION BATTERIES' }], sheet);
-    expect(text).toMatch(/UN 3480 LITHIUM ION BATTERIES/);
+    const { pages, text } = await drawn(
+      [{ kind: 'class 9A', goods: ['UN 3480 LITHIUM ION BATTERIES', 'UN 3090 LITHIUM METAL BATTERIES'] }],
+      sheet,
+    );
+    expect(text).toMatch(/UN 3480 LITHIUM ION BATTERIES\s+UN 3090 LITHIUM METAL BATTERIES/);
     const page = pages[pages.length - 1]!;
     const black = sheet === 'A4' ? extent(page, ['black'], { from: 29, to: 175 }) : extent(page, ['black'], { from: 40 });
     // On its point it is as wide as a square's diagonal; on the roll its sides run along the label.
@@ -154,6 +157,6 @@ test('whatever a provision asks to be put on a package is drawn', () => {
       for (const placement of PLACEMENTS) {
         const carry = carryOf({ provision, batteryMark: true, rules: ['us.c'], un: 'UN 3480' }, { mode, placement });
         for (const line of carry?.marks ?? [])
-          expect(marksOf({ marks: [line] }, { un: 'UN 3480' }, 6, false).length).toBeGreaterThan(0);
+          expect(marksOf({ marks: [line] }, ['UN 3480'], 6, false).length).toBeGreaterThan(0);
       }
 });

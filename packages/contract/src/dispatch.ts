@@ -63,6 +63,10 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
           netKg: kilograms(),
           grossKg: kilograms(),
           un: text(20),
+          goods: Joi.array()
+            .items(Joi.object({ un: text(20).min(1).required(), netKg: kilograms().required() }))
+            .max(20)
+            .unique('un'),
           provision: text(40),
           rules: Joi.array()
             .items(Joi.object({ rule: text(40).min(1).required(), edition: text(LONGEST.name) }))

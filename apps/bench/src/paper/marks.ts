@@ -97,6 +97,22 @@ function address(pen: Pen, p: MarksPaper['packages'][number], x: number, top: nu
   return top - y;
 }
 
+const goodsLines = (made: Made, goods: readonly string[]): string[] => goods.flatMap((g) => wrapped(g, made.bold, 11, 180 * MM));
+
+/** What a mark takes of a sheet's height, mm. */
+function tallOf(made: Made, m: Mark): number {
+  switch (m.kind) {
+    case 'battery':
+      return 104;
+    case 'class 9A':
+      return 148 + 5 * goodsLines(made, m.goods).length;
+    case 'cargo aircraft':
+      return 114;
+    case 'words':
+      return linesOf(made, m.words, m.letterMm, 182).length * m.letterMm * 1.5 + 6;
+  }
+}
+
 /** A sheet for each package, as many pages as its marks need. */
 function onSheets(made: Made, paper: MarksPaper): void {
   const [w, h] = [210, 297];
@@ -113,8 +129,7 @@ function onSheets(made: Made, paper: MarksPaper): void {
     fresh();
     y -= address(pen!, p, 14, y, 180) + 4;
     for (const m of p.marks) {
-      const tall = { battery: 104, 'class 9A': 158, 'cargo aircraft': 114, words: 0 }[m.kind];
-      const needs = m.kind === 'words' ? linesOf(made, m.words, m.letterMm, 182).length * m.letterMm * 1.5 + 6 : tall;
+      const needs = tallOf(made, m);
       if (y - needs < 16) fresh();
       switch (m.kind) {
         case 'battery':
@@ -123,7 +138,7 @@ function onSheets(made: Made, paper: MarksPaper): void {
         case 'class 9A': {
           const half = SIDE / Math.SQRT2;
           classNine(pen!, 105, y - half, 0);
-          pen!.page.drawText(wrapped(`${m.un} ${m.name}`, made.bold, 11, 180 * MM).join('\n'), {
+          pen!.page.drawText(goodsLines(made, m.goods).join('\n'), {
             x: 14 * MM,
             y: (y - half * 2 - 6) * MM,
             size: 11,
@@ -167,7 +182,7 @@ function onRoll(made: Made, paper: MarksPaper): void {
         case 'class 9A':
           // Its sides run along the label: cut out, it is put on standing on its point.
           classNine(pen, 50, 54, Math.PI / 4);
-          pen.page.drawText(wrapped(`${m.un} ${m.name}`, made.bold, 9, 92 * MM).join('\n'), {
+          pen.page.drawText(m.goods.flatMap((g) => wrapped(g, made.bold, 9, 92 * MM)).join('\n'), {
             x: 4 * MM,
             y: (top - 6) * MM,
             size: 9,

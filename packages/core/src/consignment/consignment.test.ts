@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { WORKED } from '../cases';
 import { foldConsignment, type BoxFacts, type CarrierFacts } from '../logbook/fold-consignment';
 import { entry, OTHER_PACK, PACK } from '../logbook/testing';
-import { MODES } from '../logbook/entry';
+import { marksOf } from '../dispatch/marks';
+import { type Mode, MODES } from '../logbook/entry';
 import { kindOf } from '../plan/testing';
 import { comesOn, routesOf } from './carrier';
 import { byWorth, offer, type OfferQuestion, waysToAsk } from './offers';
@@ -53,6 +54,16 @@ const sending = (n: number, shipping: Sending['shipping'], kg = 0.32): Sending =
   outline: { length: 210, width: 70, height: 20 },
 });
 const SOUND = kindOf('k', 1, 0.32, [1, 1, 1]).facts;
+const METAL: Sending['shipping'] = {
+  ...SOUND,
+  chemistry: 'li-metal',
+  lithiumContent: 0.8,
+  series: 1,
+  parallel: 1,
+  nominalVoltage: 3,
+  ratedCapacity: 3,
+  ratedEnergy: undefined,
+};
 const sound = (n: number, more: Partial<Sending['shipping']> = {}) => sending(n, { ...SOUND, ...more });
 
 /** Packs of every worked case: all chemistries, conditions and gaps, as they lie in the file. */
@@ -152,6 +163,65 @@ test('a damaged pack lies with no other, also by hand; the packages say what the
     provision: 'SP376-P908',
     rules: expect.arrayContaining([expect.objectContaining({ edition: expect.stringMatching(/ADR/) })]),
   });
+});
+
+test('every UN number in a lawful package is named, marked and weighed, in whatever order its packs lie', () => {
+  let several = 0;
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...MODES),
+      fc.constantFrom('use', 'recycling' as const),
+      fc.shuffledSubarray(MIXED, { minLength: 1, maxLength: 3 }),
+      (mode, purpose, drawn) => {
+        const packs = drawn.map((p) => ({ ...p, shipping: { ...p.shipping, purpose, placement: 'loose' as const } }));
+        const q = { packs, box: BOXES[1]!, routes: routesOf(mode, 'eu', ON, null), packages: 1, carrier: null };
+        const ruled = rulePacked(q);
+        const turned = rulePacked({ ...q, packs: [...packs].reverse() });
+        expect([turned.lawful, turned.goods]).toEqual([ruled.lawful, ruled.goods]);
+        const sorted = (of: typeof ruled) => [...(of.carry?.marks ?? [])].sort();
+        if (!ruled.lawful) return;
+        expect(sorted(turned)).toEqual(sorted(ruled));
+        const each = packs.map((p) => rulePacked({ ...q, packs: [p] }));
+        const uns = new Set(each.flatMap((r) => r.goods.map((g) => g.un)));
+        if (uns.size > 1) several += 1;
+        expect(new Set(ruled.goods.map((g) => g.un))).toEqual(uns);
+        for (const { un, netKg } of ruled.goods) {
+          const of = each.filter((r) => r.goods[0]?.un === un);
+          expect(netKg).toBeCloseTo(
+            of.reduce((kg, r) => kg + r.netKg.hi, 0),
+            6,
+          );
+        }
+        // Nothing that a pack alone is marked with is missing on the whole.
+        const words = marksOf(ruled.carry ?? { marks: [] }, [...uns], ruled.netKg.hi, false);
+        for (const r of each)
+          for (const m of r.carry ? marksOf(r.carry, [...r.goods.map((g) => g.un)], r.netKg.hi, false) : [])
+            if (m.kind !== 'class 9A') expect(words).toContainEqual(m);
+      },
+    ),
+    { numRuns: 400 },
+  );
+  expect(several).toBeGreaterThan(0);
+});
+
+test('ion and metal lie together under one provision, with both numbers on marks and record; by air they do not', () => {
+  const metal = sending(2, METAL);
+  const q = (mode: Mode) => ({
+    packs: [sound(1), metal],
+    box: BOXES[1]!,
+    routes: routesOf(mode, 'eu', ON, null),
+    packages: 1,
+    carrier: null,
+  });
+  const ruled = rulePacked(q('road'));
+  const goods = [
+    { un: 'UN 3090', netKg: 0.32 },
+    { un: 'UN 3480', netKg: 0.32 },
+  ];
+  expect(ruled.why).toEqual([]);
+  expect(ruled).toMatchObject({ lawful: true, goods, together: null });
+  expect(sentPackage('x', q('road'), ruled).goods).toEqual(goods);
+  expect(rulePacked(q('air-cargo')).why.join()).toMatch(/two provisions/);
 });
 
 test('ways are asked with each carrier that goes, and the one that takes more comes first', () => {

@@ -21,6 +21,8 @@ export interface RuledPackage {
   readonly lawful: boolean;
   /** What speaks against it, in words; empty where it may go as it is. */
   readonly why: readonly string[];
+  /** Each UN number in it with its mass, kg; the rules ask for each on marks and papers. */
+  readonly goods: readonly { readonly un: string; readonly netKg: number }[];
   /** Packs of several provisions lie in it: under which the whole goes. */
   readonly together: Provision | null;
   readonly carry: Carry | null;
@@ -43,7 +45,13 @@ const sum = (all: readonly number[]): number => Math.round(all.reduce((a, b) => 
 const worst = (all: readonly Classified[]): Classified =>
   all.reduce((a, b) => (SEVERITY[b.outcome] > SEVERITY[a.outcome] ? b : a));
 
-/** The answer of a package with several provisions: the heaviest one's, with every rule, note and mark of the others. */
+/** UN numbers of what lies in a package, each with its mass, kg. */
+function goodsOf(answers: readonly { readonly p: Sending; readonly c: Classified }[]): RuledPackage['goods'] {
+  const uns = [...new Set(answers.flatMap((a) => a.c.un ?? []))].sort();
+  return uns.map((un) => ({ un, netKg: sum(answers.filter((a) => a.c.un === un).map((a) => a.p.kg?.hi ?? 0)) }));
+}
+
+/** The answer of a package with several kinds of packs: the heaviest provision's, with every rule, note and mark of the others. */
 function asHeaviest(provision: Provision, all: readonly { readonly c: Classified }[]): Classified {
   const heavy = worst(all.filter((a) => a.c.provision === provision).map((a) => a.c));
   const outcome = worst(all.map((a) => a.c));
@@ -80,13 +88,24 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   );
   if (answers.length === 0) {
     const nothing = classify({}, routes[0]!);
-    return { netKg, grossKg, result: nothing, lawful: false, why: ['nothing lies in it'], together: null, carry: null };
+    return {
+      netKg,
+      grossKg,
+      result: nothing,
+      lawful: false,
+      why: ['nothing lies in it'],
+      goods: [],
+      together: null,
+      carry: null,
+    };
   }
   const leading = answers.filter((a) => a.route === routes[0]);
   const result = worst(answers.map((a) => a.c));
   const provisions = [...new Set(leading.flatMap((a) => a.c.provision ?? []))];
-  const oneUn = leading.every((a) => a.c.un === leading[0]!.c.un);
-  const together = provisions.length > 1 && oneUn ? heaviestOf(provisions) : null;
+  const goods = goodsOf(leading);
+  // Several UN numbers lie together under one provision only, where each of them is marked and named.
+  const under = provisions.length > 1 && goods.length > 1 ? null : heaviestOf(provisions);
+  const together = provisions.length > 1 ? under : null;
   const companies = new Set(leading.map((a) => companyOf(a.c.condition)));
   const refusals = carrier
     ? answers.map(({ p, c, route }) => carrierRefuses(carrier, p.shipping, c, route.mode ?? 'road')).filter((w) => w !== '')
@@ -96,7 +115,7 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
     ...(known ? [] : packs.filter((p) => p.kg === null).map((p) => `${p.tag}: no weight known`)),
     ...(companies.size > 1 ? ['a damaged pack lies beside others'] : []),
     ...(provisions.length > 1 && together === null ? [`two provisions in one package: ${provisions.join(', ')}`] : []),
-    ...(box && packs.some((p) => !boxServes(box, together ?? provisions[0] ?? null, p.shipping.placement))
+    ...(box && packs.some((p) => !boxServes(box, under ?? provisions[0] ?? null, p.shipping.placement))
       ? [`${box.name} has no UN mark`]
       : []),
     ...(box && grossKg !== null && grossKg > box.maxGrossKg + 1e-9
@@ -107,12 +126,12 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
       : []),
     ...refusals,
   ];
-  const lead = together === null ? worst(leading.map((a) => a.c)) : asHeaviest(together, leading);
+  const lead = under === null ? worst(leading.map((a) => a.c)) : asHeaviest(under, leading);
   const carryAs = (c: Classified) =>
     carryOf(c, { placement: packs[0]!.shipping.placement ?? 'loose', mode: routes[0]!.mode ?? 'road' });
   const own = carryAs(lead);
   const carry =
-    own && together !== null
+    own && under !== null
       ? carryTogether(
           own,
           leading.flatMap((a) => carryAs(a.c) ?? []),
@@ -124,6 +143,7 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
     result: lead.outcome === result.outcome ? lead : result,
     lawful: why.length === 0,
     why: [...new Set(why)],
+    goods,
     together,
     carry,
   };
@@ -132,7 +152,7 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
 /** A ruled package as it is written down when it leaves: with every rule that decided something, and its edition. */
 export function sentPackage(id: string, q: PackageQuestion, ruled: RuledPackage): SentPackage {
   const on = q.routes[0]!.on;
-  const { result, grossKg, netKg } = ruled;
+  const { result, grossKg, netKg, goods } = ruled;
   return {
     id,
     packs: q.packs.map((p) => p.id),
@@ -140,6 +160,7 @@ export function sentPackage(id: string, q: PackageQuestion, ruled: RuledPackage)
     netKg: netKg.hi,
     ...(grossKg !== null && { grossKg }),
     ...(result.un !== null && { un: result.un }),
+    ...(goods.length > 1 && { goods }),
     ...(result.provision !== null && { provision: result.provision }),
     rules: result.rules.map((rule) => {
       const { edition } = SHIPPING.shown(rule, on);

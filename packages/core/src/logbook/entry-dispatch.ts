@@ -54,6 +54,8 @@ export interface SentPackage {
   readonly netKg?: number;
   readonly grossKg?: number;
   readonly un?: string;
+  /** Each UN number in it with its mass, where there are several. */
+  readonly goods?: readonly { readonly un: string; readonly netKg: number }[];
   readonly provision?: string;
   /** Rules that decided something, each with its edition. */
   readonly rules: readonly { readonly rule: string; readonly edition?: string }[];

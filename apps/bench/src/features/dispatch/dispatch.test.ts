@@ -10,7 +10,7 @@ import {
 } from '@gavrel/core';
 import { whyNotYet } from './leave-card';
 import { scanOf } from './package-sheet';
-import { consignmentData, listCsv } from './papers';
+import { consignmentData, documentLines, listCsv } from './papers';
 import { consignmentView, type ConsignmentView } from './view';
 import { permitBefore, wasteData, wastePaper } from './waste';
 
@@ -150,6 +150,24 @@ test('papers of what left say what left, whatever is found of it later', () => {
   log.say('finding-recorded', [`pack:${idOf('T-1')}`], { code: 'hissing' });
   log.say('label-read', [`pack:${idOf('T-2')}`], { ratedEnergy: { digits: '570', unit: 'Wh' } });
   expect([listCsv(log.view('2027-03-01')), consignmentData(log.view('2027-03-01'))]).toEqual(told);
+});
+
+test('goods of two UN numbers in one package are two lines of the document, and one package', () => {
+  const log = packed('T-1', 'T-2');
+  const goods = [
+    { un: 'UN 3090', netKg: 0.3 },
+    { un: 'UN 3480', netKg: 0.6 },
+  ];
+  const [p] = log.view().packages;
+  log.say('consignment-handed-over', about('T-1', 'T-2'), {
+    ...{ to: 'Marram Freight', on: DAY, mode: 'road', region: 'eu' },
+    packages: [{ id: p!.id, packs: p!.packed, netKg: 0.9, un: 'UN 3480', goods, provision: 'SP188', rules: [] }],
+  });
+  expect(documentLines(log.view())).toEqual([
+    'UN 3090 LITHIUM METAL BATTERIES, 9, (E); 1 package; 0.30 kg net',
+    'UN 3480 LITHIUM ION BATTERIES, 9, (E); in the same 1 package; 0.60 kg net',
+  ]);
+  expect(listCsv(log.view())).toMatch(/UN 3090; UN 3480/);
 });
 
 test('a scanned code is right here, in the wrong package, of another consignment, gone, or nobody’s: each by its name', () => {

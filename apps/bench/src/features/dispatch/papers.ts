@@ -26,8 +26,8 @@ export interface Parties {
 export interface PackageData {
   readonly package: number;
   readonly box: string;
-  readonly un: string;
-  readonly name: string;
+  /** Each UN number in it. */
+  readonly goods: readonly { readonly un: string; readonly name: string; readonly netKg: number }[];
   readonly provision: string;
   readonly packs: readonly string[];
   readonly netKg: number;
@@ -40,15 +40,14 @@ const inside = (v: ConsignmentView): boolean => v.facts.placement === 'in-equipm
 function dataOf(v: ConsignmentView, p: PackageView): PackageData {
   // What left is told as it left.
   const { sent } = p;
-  const result = sent ? { un: sent.un ?? null, provision: sent.provision ?? null } : p.ruled.result;
   const netKg = sent?.netKg ?? p.ruled.netKg.hi;
+  const goods = sent ? (sent.goods ?? [{ un: sent.un ?? '', netKg }]) : p.ruled.goods;
   const grossKg = sent ? (sent.grossKg ?? null) : p.ruled.grossKg;
   return {
     package: p.number,
     box: v.means.boxes.find((b) => b.id === p.box)?.name ?? '',
-    un: result.un ?? '',
-    name: shippingName(result.un, inside(v)),
-    provision: result.provision ?? '',
+    goods: goods.map((g) => ({ ...g, name: shippingName(g.un, inside(v)) })),
+    provision: (sent ? sent.provision : p.ruled.result.provision) ?? '',
     packs: contentsOf(p).map((id) => v.sendings.get(id)?.tag ?? '?'),
     netKg,
     grossKg,
@@ -58,10 +57,12 @@ function dataOf(v: ConsignmentView, p: PackageView): PackageData {
 
 /** Fields of the shipper's declaration of what flies, and words of the air waybill before it leaves. */
 function formsOf(v: ConsignmentView) {
-  const packages = v.packages.map((p) => {
+  const packages = v.packages.flatMap((p) => {
     const kind = v.means.boxes.find((b) => b.id === p.box)?.kind;
     const packaging = kind === undefined ? 'package' : `${kind[0]!.toUpperCase()}${kind.slice(1)} box`;
-    return { ...dataOf(v, p), packaging, marked: p.sent === null && p.ruled.result.batteryMark === true };
+    const data = dataOf(v, p);
+    const marked = p.sent === null && p.ruled.result.batteryMark === true;
+    return data.goods.map((g) => ({ ...data, ...g, packaging, marked }));
   });
   return { declaration: declarationLines(packages), waybill: waybillStatements(packages) };
 }
@@ -77,6 +78,8 @@ export const consignmentData = (v: ConsignmentView) => ({
   packages: v.packages.map((p) => dataOf(v, p)),
 });
 
+const unWords = (d: PackageData): string => d.goods.map((g) => g.un).join('; ');
+
 const HEAD = ['package', 'box', 'UN number', 'name', 'provision', 'tag', 'net kg of package', 'gross kg', 'seal'] as const;
 
 /** One line a pack. */
@@ -89,8 +92,8 @@ export const listCsv = (v: ConsignmentView): string =>
         d.packs.map((tag) => [
           String(d.package),
           d.box,
-          d.un,
-          d.name,
+          unWords(d),
+          d.goods.map((g) => g.name).join('; '),
           d.provision,
           tag,
           d.netKg.toFixed(3),
@@ -122,7 +125,12 @@ export function marksPaper(
       .filter((p) => p.ruled.lawful && p.ruled.carry)
       .map((p) => ({
         title: `${nameOf(v.facts)}, package ${p.number} of ${v.packages.length}`,
-        marks: marksOf(p.ruled.carry!, p.ruled.result, p.ruled.netKg.hi, inside(v)),
+        marks: marksOf(
+          p.ruled.carry!,
+          p.ruled.goods.map((g) => g.un),
+          p.ruled.netKg.hi,
+          inside(v),
+        ),
         from,
         to,
       })),
@@ -149,16 +157,21 @@ export function overpackPaper(v: ConsignmentView, parties: Parties, policy: Pick
 export function documentLines(v: ConsignmentView): string[] {
   const groups = new Map<string, PackageData[]>();
   for (const d of v.packages.map((p) => dataOf(v, p))) {
-    const key = `${d.un} ${d.name} ${d.provision}`;
+    const key = `${unWords(d)} ${d.provision}`;
     groups.set(key, [...(groups.get(key) ?? []), d]);
   }
   const { mode, region } = tripOf(v);
   const tunnel = mode === 'road' && REGION_RULES[region].road === 'adr' ? ', (E)' : '';
-  return [...groups.values()].map((of) => {
+  return [...groups.values()].flatMap((of) => {
     const [d] = of;
-    const kg = of.reduce((sum, x) => sum + x.netKg, 0);
     const statement = d!.provision.startsWith('SP376') ? '; Transport in accordance with special provision 376' : '';
-    return `${d!.un} ${d!.name}, 9${tunnel}; ${of.length} ${of.length === 1 ? 'package' : 'packages'}; ${kgWords(kg)} net${statement}`;
+    const count = `${of.length} ${of.length === 1 ? 'package' : 'packages'}`;
+    return d!.goods.map(({ un, name }, i) => {
+      const kg = of.reduce((sum, x) => sum + x.goods[i]!.netKg, 0);
+      // A package is counted once, however many goods lie in it.
+      const where = i === 0 ? count : `in the same ${count}`;
+      return `${un} ${name}, 9${tunnel}; ${where}; ${kgWords(kg)} net${statement}`;
+    });
   });
 }
 
@@ -220,7 +233,7 @@ export function documentPaper(
           title: `Package ${d.package}${d.box ? `, ${d.box}` : ''}`,
           lines: [
             [
-              d.un,
+              unWords(d),
               d.provision,
               `${kgWords(d.netKg)} net`,
               d.grossKg === null ? '' : `${kgWords(d.grossKg)} gross`,

@@ -52,11 +52,12 @@ export const packageName = (p: Pick<PackageState, 'number'>, box: BoxFacts | und
   `Package ${p.number}${box ? `, ${box.name}` : ''}`;
 
 /** What stands on a package by its ruling: "UN 3480, SP188, battery mark". */
-export const markWords = ({ result }: RuledPackage): string =>
-  [result.un, result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(', ');
+export const markWords = ({ result, goods }: RuledPackage): string =>
+  [...goods.map((g) => g.un), result.provision, result.batteryMark ? 'battery mark' : null].filter(Boolean).join(', ');
 
 /** The same as it was written down when it left. */
-export const sentWords = ({ un, provision }: SentPackage): string => [un, provision].filter(Boolean).join(', ');
+export const sentWords = ({ un, goods, provision }: SentPackage): string =>
+  [...(goods?.map((g) => g.un) ?? [un]), provision].filter(Boolean).join(', ');
 
 export const kgWords = (kg: number): string => `${kg.toFixed(2)} kg`;
 

@@ -50,6 +50,9 @@ function useOffers(v: ConsignmentView) {
   };
 }
 
+/** Packs that the way was made for. */
+const askedOf = (o: Offer): number => o.going + o.stays.reduce((n, s) => n + s.packs.length, 0);
+
 /** Packs shown of those that stay. */
 const SHOWN = 12;
 
@@ -57,19 +60,41 @@ const SHOWN = 12;
 const tagsWords = (v: ConsignmentView, ids: readonly string[]): string =>
   ids.length > 4 ? packsWord(ids.length) : ids.map((id) => v.sendings.get(id)?.tag ?? '?').join(', ');
 
-/** What one way asks for, what stays and what would open it. */
-function OfferSheet({
-  v,
-  offer,
-  onKeep,
-  onClose,
-}: {
-  v: ConsignmentView;
-  offer: Offer;
+const STALE = 'Packs, boxes or the day changed since';
+
+interface Chosen {
+  readonly offer: Offer;
+  /** It was made for other packs or boxes than there are now: it is read to its end, and not kept. */
+  readonly stale: boolean;
+  readonly onAgain: () => void;
   /** @param without packs that leave the consignment first. */
-  onKeep: (without?: readonly string[]) => void;
-  onClose: () => void;
-}) {
+  readonly onKeep: (without?: readonly string[]) => void;
+}
+
+function OfferFoot({ offer, stale, onAgain, onKeep }: Chosen) {
+  if (stale)
+    return (
+      <View style={{ gap: 6 }}>
+        <Words bold live testID="way-stale">
+          {`${STALE}: this way is not kept any more.`}
+        </Words>
+        <Button label="Compare the ways again" tone="next" height={64} onPress={onAgain} testID="compare-again" />
+      </View>
+    );
+  return (
+    <Button
+      label={offer.going === 0 ? 'Nothing goes this way' : `Plan ${packagesWord(offer.packages.length)} this way`}
+      tone="next"
+      height={64}
+      disabled={offer.going === 0}
+      onPress={() => onKeep()}
+      testID="keep-plan"
+    />
+  );
+}
+
+/** What one way asks for, what stays and what would open it. */
+function OfferSheet({ v, offer, stale, onAgain, onKeep, onClose }: Chosen & { v: ConsignmentView; onClose: () => void }) {
   const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
   const { carry, leaving } = offer;
   const lists = [
@@ -83,19 +108,10 @@ function OfferSheet({
     <Sheet
       title={offerWords(offer, carrier)}
       onClose={onClose}
-      footer={
-        <Button
-          label={offer.going === 0 ? 'Nothing goes this way' : `Plan ${packagesWord(offer.packages.length)} this way`}
-          tone="next"
-          height={64}
-          disabled={offer.going === 0}
-          onPress={() => onKeep()}
-          testID="keep-plan"
-        />
-      }
+      footer={<OfferFoot offer={offer} stale={stale} onAgain={onAgain} onKeep={onKeep} />}
     >
       <Words bold>
-        {[`${offer.going} of ${unpacked(v).length} go`, packagesWord(offer.packages.length), boundWords(offer)]
+        {[`${offer.going} of ${askedOf(offer)} go`, packagesWord(offer.packages.length), boundWords(offer)]
           .filter(Boolean)
           .join('; ')}
       </Words>
@@ -125,6 +141,7 @@ function OfferSheet({
           <Button
             label={`Leave ${leaving.packs.length === 1 ? 'it' : 'them'} out and plan the rest`}
             height={56}
+            disabled={stale}
             onPress={() => onKeep(leaving.packs)}
             testID="leave-out"
           />
@@ -149,7 +166,7 @@ function OfferSheet({
 function OfferLine({ v, offer, onOpen }: { v: ConsignmentView; offer: Offer; onOpen: () => void }) {
   const t = useTokens();
   const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
-  const asked = unpacked(v).length;
+  const asked = askedOf(offer);
   const all = offer.going === asked;
   const none = offer.going === 0;
   const words = offerWords(offer, carrier);
@@ -235,14 +252,24 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
       {answer?.kind === 'trouble' ? <Words bold>{answer.words}</Words> : null}
       {stale && !waiting ? (
         <Words live testID="ways-stale">
-          Packs, boxes or the day changed since: compare the ways again.
+          {`${STALE}: compare the ways again.`}
         </Words>
       ) : null}
       {offers.map((o) => (
         <OfferLine key={`${o.mode} ${o.carrier}`} v={v} offer={o} onOpen={() => setOpen(o)} />
       ))}
-      {open && !stale ? (
-        <OfferSheet v={v} offer={open} onKeep={(without) => void keep(open, without)} onClose={() => setOpen(null)} />
+      {open ? (
+        <OfferSheet
+          v={v}
+          offer={open}
+          stale={stale}
+          onAgain={() => {
+            setOpen(null);
+            ask();
+          }}
+          onKeep={(without) => void keep(open, without)}
+          onClose={() => setOpen(null)}
+        />
       ) : null}
     </Card>
   );

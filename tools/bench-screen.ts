@@ -18,10 +18,10 @@ import { seedDemo } from './demo/world';
 import { freePort, makeDatabase, startCluster, stopCluster } from './postgres';
 
 /** A slow phone on a slow network: the browser's own throttling. */
-const SLOW = { cpu: 4, network: { offline: false, latency: 150, download: 1.6e6 / 8, upload: 0.75e6 / 8 } };
+export const SLOW = { cpu: 4, network: { offline: false, latency: 150, download: 1.6e6 / 8, upload: 0.75e6 / 8 } };
 const JOBS = 500;
 /** Seven entries each: with the demo world about as many entries as a device holds. */
-const JOBS_OF_A_FULL_DEVICE = 2_700;
+export const JOBS_OF_A_FULL_DEVICE = 2_700;
 
 /** Jobs of one model, each with its pack, as a technician would have left them. */
 function manyJobs(by: string, jobs: number): Entry[] {
@@ -82,7 +82,7 @@ async function measured(urls: DatabaseUrls, port: number, dist: string, jobs: nu
 }
 
 /** The demo world goes on for that many jobs. */
-async function addJobs(owner: Knex, urls: DatabaseUrls, jobs: number): Promise<void> {
+export async function addJobs(owner: Knex, urls: DatabaseUrls, jobs: number): Promise<void> {
   const person = await inWorkshop(owner, DEMO_WORKSHOP.id, (trx) => trx<Person>('people').where('name', 'Wren Adair').first());
   const db = connect(urls.app, 2);
   const { id, zone } = await theWorkshop(db);
@@ -113,6 +113,11 @@ const readAll = (page: Page) =>
     return { ms, entries: all.length };
   });
 
+/** Waits until that many entries are on the device. */
+export async function untilOnDevice(page: Page, entries: number): Promise<void> {
+  for (let here = 0; here < entries; here = (await readAll(page)).entries) await new Promise((r) => setTimeout(r, 500));
+}
+
 /** Milliseconds from a reload to the Bench, and what reading the entries alone costs, with everything of the server on the device. */
 async function reopened(
   urls: DatabaseUrls,
@@ -128,14 +133,19 @@ async function reopened(
     await page.goto(`http://127.0.0.1:${port}`);
     await tap(page, 'demo-technician-Wren');
     await tap(page, 'critical-read');
-    for (let here = 0; here < entries; here = (await readAll(page)).entries) await new Promise((r) => setTimeout(r, 500));
+    await untilOnDevice(page, entries);
     const open: number[] = [];
     const read: number[] = [];
-    for (let i = 0; i < 5; i++) {
-      const from = performance.now();
+    // By the page's own clock: the one that watches it is busy with other things too.
+    await page.evaluateOnNewDocument(`new MutationObserver((_, watch) => {
+      if (!document.querySelector('[data-testid="job-N-243"]')) return;
+      watch.disconnect();
+      requestAnimationFrame(() => (window.benchAt = performance.now()));
+    }).observe(document, { childList: true, subtree: true })`);
+    for (let i = 0; i < 7; i++) {
       await page.reload({ waitUntil: 'domcontentloaded' });
-      await page.waitForSelector('[data-testid="job-N-243"]', { visible: true, timeout: 60_000 });
-      open.push(performance.now() - from);
+      await page.waitForFunction('window.benchAt > 0', { timeout: 60_000 });
+      open.push((await page.evaluate('window.benchAt')) as number);
       read.push((await readAll(page)).ms);
     }
     return { open: middle(open), read: middle(read), entries: (await readAll(page)).entries };
@@ -146,7 +156,7 @@ async function reopened(
 }
 
 /** A demo world of its own, for as long as the work takes. */
-async function inDemo(name: string, work: (urls: DatabaseUrls, owner: Knex) => Promise<void>): Promise<void> {
+export async function inDemo(name: string, work: (urls: DatabaseUrls, owner: Knex) => Promise<void>): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), `gavrel-${name}-`));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'), { fsync: false });

@@ -24,6 +24,7 @@ import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
 import { livedIn } from './bench-lives';
 import { replicas } from './bench-replica';
 import { firstLoad, opening, practising, screens } from './bench-screen';
+import { scrolling } from './bench-scroll';
 import { spread } from './bench-spread';
 import { plans } from './bench-plan';
 import { places } from './bench-yard';
@@ -202,6 +203,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
     await firstLoad(say);
     await opening(say);
     await practising(say);
+    await scrolling(say);
   }
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-bench-'));
   chmodSync(folder, 0o755);

@@ -3,36 +3,40 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../state';
+import { ScanField } from '../../entry/scan-field';
 import { Button, onArrows } from '../../ui/buttons';
-import { Field } from '../../ui/field';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
-import { targetsOf, type Target } from './targets';
+import { scannedTarget, targetsOf, type Target } from './targets';
 
 const MOST = 12;
 const RULES = [...SHIPPING_RULES, ...WASTE_RULES, ...FIRE_RULES];
 
-/** One field that leads anywhere: type a tag, a place, a model, a rule or a screen; Enter opens the first. */
+/** One field that leads anywhere: type a tag, a place, a model, a rule or a screen; Enter opens the first, a scanned tag or place opens by itself. */
 export function Finder({ onClose }: { onClose: () => void }) {
   const [typed, setTyped] = useState('');
   const { packs, notebooks, places, holds } = useAppSelector((s) => s.logbook);
-  const found = useMemo(
-    () => targetsOf({ packs, notebooks, places, rules: RULES }, typed, MOST),
-    [packs, notebooks, places, typed],
-  );
+  const all = useMemo(() => ({ packs, notebooks, places, rules: RULES }), [packs, notebooks, places]);
+  const found = useMemo(() => targetsOf(all, typed, MOST), [all, typed]);
   const go = (t: Target | undefined) => {
     if (!t) return;
     onClose();
     router.push(t.to);
   };
+  const scanned = (code: string): boolean => {
+    setTyped(code);
+    const target = scannedTarget(targetsOf(all, code, MOST), code);
+    go(target);
+    return target !== undefined;
+  };
   return (
     <Sheet title="Find" onClose={onClose}>
-      <Field
+      <ScanField
         label="Tag, place, model, rule or screen"
         value={typed}
         onChange={setTyped}
-        onSubmit={() => go(found[0])}
-        autoFocus
+        onScan={scanned}
+        onEnter={() => go(found[0])}
         testID="finder"
       />
       <View aria-label="Found" style={{ gap: 6 }} {...({ role: 'listbox', onKeyDown: onArrows } as object)}>

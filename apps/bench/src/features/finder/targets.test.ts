@@ -1,6 +1,6 @@
 import { foldPack, foldPlace, foldNotebook, type LoggedEntry, SHIPPING_RULES } from '@gavrel/core';
 import { draft, type Draft, makeEntry } from '../../device/write';
-import { targetsOf } from './targets';
+import { scannedTarget, targetsOf } from './targets';
 
 const id = (n: number) => `b0000000-0000-4000-8000-00000000000${n}`;
 const made = (d: Draft): LoggedEntry => makeEntry({ workshop: 'w', person: 'p', device: 'd' }, d, Date.now(), null);
@@ -45,4 +45,19 @@ test('what is typed whole comes before what begins with it, and anything has a w
 
 test('only so many lines, however much fits', () => {
   expect(targetsOf(all, 'a', 3)).toHaveLength(3);
+});
+
+test('a scanned tag is one thing to the letter, or a choice', () => {
+  const scan = (code: string) => scannedTarget(targetsOf(all, code, 12), code)?.to;
+  expect(scan(' th-17 ')).toBe(`/pack/${id(1)}`);
+  expect(scan('LD-07')).toBe(`/job/${job}`);
+  expect(scan('Box B')).toBe(`/place/${id(9)}`);
+  // A look-alike, a part of a tag, a type code and a screen are only offered.
+  for (const code of ['TH-l7', 'TH-1', 'MG14-B57', 'Yard', '']) expect(scan(code)).toBeUndefined();
+  const twin = foldPlace(
+    id(8),
+    [draft('place-added', [`place:${id(8)}`], { name: 'TH-17', kind: 'shelf', holds: [] })].map(made),
+  )!;
+  const both = { ...all, places: { ...all.places, [id(8)]: twin } };
+  expect(scannedTarget(targetsOf(both, 'TH-17', 12), 'TH-17')).toBeUndefined();
 });

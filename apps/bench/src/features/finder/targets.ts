@@ -1,4 +1,13 @@
-import { findPack, foldedCode, type NotebookFacts, packColumns, type PackFacts, type PlaceFacts, type Rule } from '@gavrel/core';
+import {
+  findPack,
+  foldedCode,
+  type NotebookFacts,
+  normalTag,
+  packColumns,
+  type PackFacts,
+  type PlaceFacts,
+  type Rule,
+} from '@gavrel/core';
 
 /** Something the finder leads to. */
 export interface Target {
@@ -83,4 +92,10 @@ export function targetsOf(all: Findable, typed: string, most: number): Target[] 
     .sort((a, b) => a.rank - b.rank || (a.target.words < b.target.words ? -1 : 1))
     .slice(0, most)
     .map((x) => x.target);
+}
+
+/** What a scanned code is the tag or name of, to the letter; nothing where several are called so: a scan forgives no look-alikes. */
+export function scannedTarget(found: readonly Target[], code: string): Target | undefined {
+  const called = found.filter((t) => ['pack', 'job', 'place'].includes(t.what) && normalTag(t.words) === normalTag(code));
+  return called.length === 1 ? called[0] : undefined;
 }

@@ -67,3 +67,8 @@ export interface Relation {
   /** What breaks it among stated facts; absent where the judgement of readings keeps to it by itself. */
   readonly check?: (f: StatedFacts) => readonly Contradiction[];
 }
+
+/** One contradiction. */
+export const one = (relation: RelationId, fields: readonly string[], sentence: string): Contradiction[] => [
+  { relation, fields, sentence },
+];

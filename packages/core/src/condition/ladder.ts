@@ -1,4 +1,4 @@
-import { NOT_CLEARED } from '../coherence/relations';
+import { NOT_CLEARED } from '../coherence/of-pack';
 import type { Condition } from '../logbook/entry';
 import { findingOf, SMELL_WITH } from './findings';
 

@@ -1,4 +1,4 @@
-import { NET_APART } from '../coherence/relations';
+import { NET_APART } from '../coherence/limits';
 import type { Reader } from './leaf';
 import { both, COUNT, exactly, POSITIVE, type Possible, times } from './possible';
 

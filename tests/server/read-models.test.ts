@@ -1,6 +1,18 @@
 import type { PackPage, PackRow, Page } from '@gavrel/contract';
-import { type Condition, type Due, type JobFacts, type NotebookFacts, type PlaceFacts, taggedId, DAY_MS } from '@gavrel/core';
+import {
+  type Condition,
+  DAY_MS,
+  DEFAULT_POLICY,
+  type Due,
+  type JobFacts,
+  type NotebookFacts,
+  type PackOwed,
+  type PlaceFacts,
+  taggedId,
+  workshopDues,
+} from '@gavrel/core';
 import { inWorkshop, type Running } from '@gavrel/server';
+import fc from 'fast-check';
 import { v7 } from 'uuid';
 import { type Bench, Client, closeBench, makeBench, serveBench, WORKSHOP } from './harness';
 
@@ -178,19 +190,68 @@ test('passphrases and tokens are stored only as hashes', async () => {
 test('what thousands of packs owe is told by a thread as by the server itself, and danger goes in meanwhile', async () => {
   const before = await tech.get<Due[]>('/due');
   const tags = Array.from({ length: 2100 }, (_, i) => `HEAP-${i}`);
-  for (let from = 0; from < tags.length; from += 300) {
-    const part = tags
-      .slice(from, from + 300)
-      .map((tag) => tech.entry('pack-added', [`pack:${id('pack', tag)}`], { tag, use: 'spare' }));
+  for (let from = 0; from < tags.length; from += 200) {
+    // Something else is due of each: none of them is like another.
+    const part = tags.slice(from, from + 200).flatMap((tag, i) => {
+      const pack = `pack:${id('pack', tag)}` as const;
+      return [
+        tech.entry('pack-added', [pack], { tag, use: 'spare' }),
+        tech.entry('due-set', [pack], { what: 'return', on: '2027-01-09', note: `HEAP ${from + i}` }),
+      ];
+    });
     expect((await tech.append(part)).filter((r) => r.status !== 'accepted')).toEqual([]);
   }
   const smoke = tech.entry('finding-recorded', [`pack:${id('pack', 'HEAP-7')}`], { code: 'smoke' });
   const [after, appended] = await Promise.all([tech.get<Due[]>('/due'), tech.append([smoke])]);
   expect(appended[0]).toMatchObject({ status: 'accepted' });
-  const heap = after.filter((d) => /Place \d+ packs|HEAP/.test(d.title));
+  const heap = after.filter((d) => /Place \d+ packs|HEAP/.test(`${d.title} ${d.note}`));
+  expect(heap.length).toBeGreaterThan(2100);
   // One of them may have begun to smoke before the list was made.
   const grouped = Math.max(...heap.map((d) => Number(/Place (\d+) packs/.exec(d.title)?.[1] ?? 0)));
   expect(grouped).toBeGreaterThanOrEqual(2099);
-  const rest = (all: readonly Due[]) => all.filter((d) => !heap.includes(d) && !/HEAP/.test(d.title));
+  const rest = (all: readonly Due[]) => all.filter((d) => !heap.includes(d) && !/HEAP/.test(`${d.title} ${d.note}`));
   expect(rest(after)).toEqual(rest(before));
+});
+
+test('what is due is the same whether every pack is read or one for all that owe the same', async () => {
+  const places = (['drum', 'quarantine', 'shelf'] as const).map((kind) => ({ kind, id: id('place', `Due ${kind}`) }));
+  await lead.append(places.map((p) => lead.entry('place-added', [`place:${p.id}`], { name: p.kind, kind: p.kind, holds: [] })));
+  const day = fc.constantFrom('2026-11-02', '2026-11-03');
+  const moment = fc.constantFrom('2026-11-02T09:00:00.000Z', '2026-11-20T09:00:00.000Z');
+  const seldom = <T>(a: fc.Arbitrary<T>) => fc.oneof({ weight: 6, arbitrary: fc.constant(null) }, { weight: 1, arbitrary: a });
+  const someOwed = fc
+    .record({
+      place: fc.option(fc.constantFrom(...places.map((p) => p.id))),
+      agedLook: fc.option(day),
+      on: day,
+      watch: seldom(fc.record({ since: moment, next: moment })),
+      wasteSince: seldom(moment),
+      extra: seldom(fc.constant(true)),
+    })
+    .map(({ on, extra, ...o }, i = v7()): PackOwed => {
+      const line = { subject: `pack:${i}`, note: 'unproven', on, derived: true };
+      const look = { ...line, id: `look:${i}`, what: 'look' as const, title: `Look at ${i}` };
+      const other = { ...line, id: `return:${i}`, what: 'return' as const, title: 'Return owed' };
+      return { ...o, id: i, tag: i, dues: extra ? [look, other] : [look] };
+    });
+  const empty = () => inWorkshop(bench.owner, WORKSHOP, (trx) => trx('pack_daily').where('workshop_id', WORKSHOP).delete());
+  await empty();
+  const without = new Set((await tech.get<Due[]>('/due')).map((d) => d.id));
+  const facts = await inWorkshop(bench.owner, WORKSHOP, (trx) => trx('places').pluck('facts'));
+  const told = (list: readonly Due[]) =>
+    // Any of the packs that lie nowhere stands for them.
+    list.filter((d) => !without.has(d.id)).map((d) => (d.id.startsWith('looks:none') ? { ...d, subject: '' } : d));
+  await fc.assert(
+    fc.asyncProperty(fc.array(someOwed, { minLength: 20, maxLength: 120 }), async (packs) => {
+      await empty();
+      const row = { workshop_id: WORKSHOP, seq: 0, condition: 'sound', judged_at: new Date(), basis: '' };
+      await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+        trx('pack_daily').insert(packs.map((p) => ({ ...row, id: p.id, owed: JSON.stringify(p) }))),
+      );
+      const read = { packs, places: facts, jobs: [], notebooks: [], incidents: [], consignments: [] };
+      const expected = workshopDues(read, DEFAULT_POLICY, new Date(), (iso) => iso.slice(0, 10));
+      expect(told(await tech.get<Due[]>('/due'))).toEqual(told(expected));
+    }),
+    { numRuns: 15 },
+  );
 });

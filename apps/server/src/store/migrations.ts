@@ -272,6 +272,17 @@ const MIGRATIONS: readonly Migration[] = [
       grant select, insert, delete on practised to gavrel_app;
     `,
   },
+  {
+    name: '015-walks',
+    // Thousands of packs owe one look and nothing else: those of one place and day are one line of what is due, and one row is read for them.
+    up: `
+      alter table pack_daily add column walk text generated always as (
+        case when owed->'watch' = 'null' and owed->'wasteSince' = 'null' and jsonb_array_length(owed->'dues') = 1
+                  and owed->'dues'->0->>'id' = 'look:' || id::text
+             then coalesce(owed->>'place', '') || ' ' || coalesce(owed->>'agedLook' || ' aged', owed->'dues'->0->>'on') end) stored;
+      create index pack_daily_walk on pack_daily (workshop_id, walk) where walk is not null;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -19,6 +19,8 @@ export interface PackOwed {
   readonly agedLook: string | null;
   readonly wasteSince: string | null;
   readonly dues: readonly Due[];
+  /** How many more packs owe the same look at the same place on the same day, and nothing else: it stands for them. */
+  readonly alike?: number;
 }
 
 /** Looks, proofs, clocks and confirmations of one pack. @param day the local day of an ISO moment. */

@@ -68,7 +68,7 @@ function duesWhere(pack: PackOwed, watched: boolean, drums: ReadonlySet<string>)
 }
 
 /** Looks of one place on one day from which they are one line. */
-const GROUPED = 4;
+export const GROUPED_LOOKS = 4;
 
 /** Many looks at one place on one day are one walk: one line, at the place, or at the first pack where nobody placed them. */
 function groupedLooks(
@@ -88,15 +88,16 @@ function groupedLooks(
   }
   for (const walk of walks.values()) {
     const [first] = walk;
-    if (walk.length < GROUPED || !first) out.push(...walk.map((w) => w.due));
+    const packs = walk.reduce((n, w) => n + 1 + (w.pack.alike ?? 0), 0);
+    if (packs < GROUPED_LOOKS || !first) out.push(...walk.map((w) => w.due));
     else {
       const { place } = first.pack;
       const where = place === null ? '' : (named.get(place) ?? 'a place');
       out.push({
         ...first.due,
         id: `looks:${place ?? 'none'}:${first.due.on}`,
-        title: place === null ? `Place ${walk.length} packs` : `Look at ${where}`,
-        note: place === null ? 'nowhere yet, and to be looked at' : `${walk.length} packs`,
+        title: place === null ? `Place ${packs} packs` : `Look at ${where}`,
+        note: place === null ? 'nowhere yet, and to be looked at' : `${packs} packs`,
         subject: place === null ? first.due.subject : `place:${place}`,
       });
     }

@@ -2,9 +2,10 @@ import { changeDays, DAY_MS, type JobFacts, localDay, SHIPPING_RULES } from '@ga
 import { router } from 'expo-router';
 import { type ComponentType, Suspense, useState } from 'react';
 import { View } from 'react-native';
-import { useAppSelector } from '../../state';
+import { useAppDispatch, useAppSelector } from '../../state';
 import { useMay } from '../../state/may';
 import { useDraft } from '../../state/use-draft';
+import { finderOpened } from '../../state/view';
 import { SPACE, useWide } from '../../theme';
 import { Choice, Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
@@ -19,6 +20,7 @@ const NOTICE_DAYS = 60;
 
 /** Jobs in hand, what is due, and a new job. @param lanes draws the jobs by station; it is not in the first load. */
 export function Bench({ lanes: Lanes }: { lanes: ComponentType<{ jobs: readonly JobFacts[] }> }) {
+  const dispatch = useAppDispatch();
   const jobs = useAppSelector((s) => s.logbook.jobs);
   const session = useAppSelector((s) => s.session.session);
   const mayStart = useMay('job-opened');
@@ -49,6 +51,15 @@ export function Bench({ lanes: Lanes }: { lanes: ComponentType<{ jobs: readonly 
           <Button label="Start a job" tone="next" height={64} size={18} onPress={() => setStarting(true)} testID="start-job" />
         ) : null}
       </View>
+      {wide ? null : (
+        <Button
+          label="Find or scan a tag, a place, a model"
+          height={56}
+          onPress={() => dispatch(finderOpened())}
+          style={{ alignItems: 'flex-start' }}
+          testID="find"
+        />
+      )}
       <View
         style={{
           flexDirection: wide && !lanes ? 'row' : 'column',

@@ -36,6 +36,8 @@ test('what is typed whole comes before what begins with it, and anything has a w
   expect(to('th17')).toEqual([`/pack/${id(1)}`, `/pack/${id(2)}`]);
   expect(to('b57')).toEqual([`/pack/${id(3)}`]);
   expect(to('gannet')).toEqual([`/job/${job}`]);
+  // Where a pack lies tells two of the same type apart.
+  expect(targetsOf(all, 'sp-9', 1)[0]?.more).toBe('not placed');
   expect(to('box')[0]).toBe(`/place/${id(9)}`);
   expect(to('yard')[0]).toBe('/yard');
   expect(to('965-IB')).toEqual(['/rules?find=air.965-IB']);

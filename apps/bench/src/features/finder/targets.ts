@@ -64,9 +64,10 @@ export function targetsOf(all: Findable, typed: string, most: number): Target[] 
   const add = (target: Target, rank: number) => out.push({ target, rank });
   for (const p of Object.values(all.packs)) {
     if (findPack(packColumns(p), typed) === null) continue;
-    const left = p.left === null ? '' : 'left';
+    const left = p.left !== null;
+    const where = left ? 'left' : p.place === null ? 'not placed' : (all.places[p.place]?.name ?? '');
     add(
-      { key: `pack ${p.id}`, what: 'pack', words: p.tag, more: left, to: `/pack/${p.id}` },
+      { key: `pack ${p.id}`, what: 'pack', words: p.tag, more: where, to: `/pack/${p.id}` },
       near(p.tag, typed) + (left ? 3 : 0),
     );
   }

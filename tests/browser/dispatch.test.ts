@@ -1,5 +1,8 @@
+import { taggedId } from '@gavrel/core';
 import type { Page } from 'puppeteer-core';
+import { v7 } from 'uuid';
 import { PHONE, see, tap, textOf, type, untilText } from '../../tools/browser';
+import { DEMO_WORKSHOP } from '../../tools/demo/people';
 import { axe, choose, device, openWorld, printedBy, signIn, type World } from './harness';
 
 jest.setTimeout(240_000);
@@ -15,6 +18,22 @@ async function scan(page: Page, tag: string): Promise<void> {
   await type(page, 'pack-scan', tag);
   await page.keyboard.press('Enter');
 }
+/** The server hears from another device that one pack of a consignment stays. */
+async function withdrawnElsewhere(page: Page, consignment: string): Promise<void> {
+  const pack = taggedId(DEMO_WORKSHOP.id, 'pack', 'TH-123');
+  const entry = {
+    ...{ id: v7(), v: 1, workshop: DEMO_WORKSHOP.id, kind: 'withdrawn', at: new Date().toISOString(), tz: 'UTC' },
+    ...{ subjects: [`consignment:${consignment}`, `pack:${pack}`], device: 'elsewhere', hazard: false, body: {} },
+  };
+  const status = await page.evaluate(async (e) => {
+    const { person } = (await (await fetch('/api/session')).json()) as { person: { id: string } };
+    const body = JSON.stringify({ deviceTime: e.at, entries: [{ ...e, by: person.id }] });
+    const r = await fetch('/api/entries', { method: 'POST', headers: { 'content-type': 'application/json' }, body });
+    return `${r.status} ${await r.text()}`;
+  }, entry);
+  expect(status).toMatch(/^200 .*accepted/);
+}
+
 const until = (page: Page, words: RegExp) =>
   page.waitForFunction((w: string) => new RegExp(w).test(document.body.innerText), {}, words.source);
 
@@ -97,6 +116,14 @@ test('ways side by side; the plan is kept, changed by hand with its law in sight
   await until(page, /fewer than \d is impossible/);
   await until(page, /mark DAMAGED\/DEFECTIVE LITHIUM-ION BATTERIES/);
   expect(await axe(page)).toEqual([]);
+  // Another device takes a pack off meanwhile: the sheet stays to be read, and cannot be kept any more.
+  await withdrawnElsewhere(page, address.split('/').pop()!);
+  await see(page, 'way-stale');
+  expect(await page.$('[data-testid="keep-plan"]')).toBeNull();
+  expect(await axe(page)).toEqual([]);
+  await tap(page, 'compare-again');
+  await page.waitForFunction(() => !document.querySelector('[data-testid="stop-planning"]'), { timeout: 60_000 });
+  await tap(page, 'way-road-Marram Freight');
   await tap(page, 'keep-plan');
   await untilText(page, 'stage', /^planned/);
   expect(await axe(page)).toEqual([]);

@@ -71,6 +71,13 @@ test('a phone that trusts it works as over loopback, opens without the server, a
     ]),
   ).toEqual([true, true, 'function', 'function']);
 
+  // One key leads to what lies in the other hand: a tag, typed here, scanned elsewhere.
+  await tap(page, 'find');
+  await type(page, 'finder', 'th-164');
+  await untilText(page, 'finder-line', /TH-164[^]*steel bin/);
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => location.pathname.startsWith('/pack/') && document.body.innerText.includes('TH-164'));
+
   // The log is longer than this device may hold: what is critical is here, and what is not is said and found at the server.
   await tap(page, 'tab-more');
   await tap(page, 'more-device');

@@ -4,6 +4,7 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { draft, newId } from '../../device/write';
+import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useWorker } from '../../state/use-worker';
 import { inParts } from '../../stock/parts';
@@ -57,8 +58,8 @@ const askedOf = (o: Offer): number => o.going + o.stays.reduce((n, s) => n + s.p
 const SHOWN = 12;
 
 /** Their tags, or how many there are where that would be a long list. */
-const tagsWords = (v: ConsignmentView, ids: readonly string[]): string =>
-  ids.length > 4 ? packsWord(ids.length) : ids.map((id) => v.sendings.get(id)?.tag ?? '?').join(', ');
+const tagsWords = (ids: readonly string[], tagOf: (id: string) => string): string =>
+  ids.length > 4 ? packsWord(ids.length) : ids.map(tagOf).join(', ');
 
 const STALE = 'Packs, boxes or the day changed since';
 
@@ -97,6 +98,9 @@ function OfferFoot({ offer, stale, onAgain, onKeep }: Chosen) {
 function OfferSheet({ v, offer, stale, onAgain, onKeep, onClose }: Chosen & { v: ConsignmentView; onClose: () => void }) {
   const carrier = v.means.carriers.find((c) => c.id === offer.carrier);
   const { carry, leaving } = offer;
+  // A pack that was taken off meanwhile has its tag all the same.
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const tagOf = (id: string): string => packs[id]?.tag ?? '?';
   const lists = [
     ['Pack it', carry.packaging],
     ['On the packages', carry.marks],
@@ -119,12 +123,7 @@ function OfferSheet({ v, offer, stale, onAgain, onKeep, onClose }: Chosen & { v:
         <Card key={`${s.why} ${s.opens}`} title={`${packsWord(s.packs.length)} ${s.packs.length === 1 ? 'stays' : 'stay'}`}>
           <Row gap={6}>
             {s.packs.slice(0, SHOWN).map((id) => (
-              <Button
-                key={id}
-                label={v.sendings.get(id)?.tag ?? '?'}
-                hint="open the pack"
-                onPress={() => router.push(`/pack/${id}`)}
-              />
+              <Button key={id} label={tagOf(id)} hint="open the pack" onPress={() => router.push(`/pack/${id}`)} />
             ))}
             {s.packs.length > SHOWN ? <Words>{`and ${s.packs.length - SHOWN} more`}</Words> : null}
           </Row>
@@ -133,7 +132,7 @@ function OfferSheet({ v, offer, stale, onAgain, onKeep, onClose }: Chosen & { v:
         </Card>
       ))}
       {leaving ? (
-        <Card title={`Without ${tagsWords(v, leaving.packs)}`} testID="leaving">
+        <Card title={`Without ${tagsWords(leaving.packs, tagOf)}`} testID="leaving">
           <Words bold>{`${leaving.saves.toFixed(2)} less`}</Words>
           {leaving.spares.map((l) => (
             <Words key={l}>{`no ${l}`}</Words>

@@ -19,9 +19,9 @@ interface Props {
   readonly live?: boolean;
 }
 
-/** A tag, a day, a UN number or a figure with its unit: read as one word, so never broken at its hyphen or space. */
+/** A tag, a day, a UN number, so many screws of a size, a figure with its unit: read as one word, so never broken at its hyphen or space. */
 const WHOLE =
-  /\b([A-Z]{1,6}-\d{1,6}|\d{4}-\d{2}-\d{2}|UN \d{4}|\d+(?:[.,]\d+)? (?:mm|in|kg|g|mV|V|mAh|Ah|mA|A|mWh|Wh|W|mΩ|Ω|°C|°F|%|s|min|h))(?!\w)/;
+  /\b([A-Z]{1,6}-\d{1,6}|\d+ × M\d(?:[.,]\d)? × \d+(?:[.,]\d+)? mm|\d{4}-\d{2}-\d{2}|UN \d{4}|\d+(?:[.,]\d+)? (?:mm|in|kg|g|mV|V|mAh|Ah|mA|A|mWh|Wh|W|mΩ|Ω|°C|°F|%|s|min|h))(?!\w)/;
 const UNBROKEN = { whiteSpace: 'nowrap' } as unknown as TextStyle;
 
 /** Parts that stand beside one another as one text; what holds more than text as it is. */

@@ -62,24 +62,32 @@ async function stationTimes(page: Page): Promise<number[]> {
   return times.sort((a, b) => a - b);
 }
 
-async function measured(urls: DatabaseUrls, port: number, dist: string, jobs: number): Promise<number[]> {
+/** A technician's phone at a server of this world, signed in, for as long as the work takes. */
+export async function onPhone<T>(urls: DatabaseUrls, dist: string, work: (page: Page, base: string) => Promise<T>): Promise<T> {
+  const port = await freePort();
   const server = await start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
   const { browser, close } = await openBrowser();
   try {
     const page = await browser.newPage();
+    const base = `http://127.0.0.1:${port}`;
     await page.setViewport(PHONE);
-    await page.goto(`http://127.0.0.1:${port}`);
+    await page.goto(base);
     await tap(page, 'demo-technician-Wren');
     await tap(page, 'critical-read');
-    await tap(page, 'job-N-243');
-    // Everything stored is on the device before the clock runs.
-    await untilText(page, 'card-sheet', new RegExp(`^Model sheet\\s+${jobs} jobs`));
-    return await stationTimes(page);
+    return await work(page, base);
   } finally {
     await close();
     await server.stop();
   }
 }
+
+const measured = (urls: DatabaseUrls, dist: string, jobs: number): Promise<number[]> =>
+  onPhone(urls, dist, async (page) => {
+    await tap(page, 'job-N-243');
+    // Everything stored is on the device before the clock runs.
+    await untilText(page, 'card-sheet', new RegExp(`^Model sheet\\s+${jobs} jobs`));
+    return stationTimes(page);
+  });
 
 /** The demo world goes on for that many jobs. */
 export async function addJobs(owner: Knex, urls: DatabaseUrls, jobs: number): Promise<void> {
@@ -119,20 +127,8 @@ export async function untilOnDevice(page: Page, entries: number): Promise<void> 
 }
 
 /** Milliseconds from a reload to the Bench, and what reading the entries alone costs, with everything of the server on the device. */
-async function reopened(
-  urls: DatabaseUrls,
-  dist: string,
-  entries: number,
-): Promise<{ open: number; read: number; entries: number }> {
-  const port = await freePort();
-  const server = await start({ urls, port, dist, accounts: ACCOUNTS, logLevel: 'silent' });
-  const { browser, close } = await openBrowser();
-  try {
-    const page = await browser.newPage();
-    await page.setViewport(PHONE);
-    await page.goto(`http://127.0.0.1:${port}`);
-    await tap(page, 'demo-technician-Wren');
-    await tap(page, 'critical-read');
+const reopened = (urls: DatabaseUrls, dist: string, entries: number): Promise<{ open: number; read: number; entries: number }> =>
+  onPhone(urls, dist, async (page) => {
     await untilOnDevice(page, entries);
     const open: number[] = [];
     const read: number[] = [];
@@ -149,11 +145,7 @@ async function reopened(
       read.push((await readAll(page)).ms);
     }
     return { open: middle(open), read: middle(read), entries: (await readAll(page)).entries };
-  } finally {
-    await close();
-    await server.stop();
-  }
-}
+  });
 
 /** A demo world of its own, for as long as the work takes. */
 export async function inDemo(name: string, work: (urls: DatabaseUrls, owner: Knex) => Promise<void>): Promise<void> {
@@ -193,9 +185,9 @@ export const opening = (say: (line: string) => void): Promise<void> =>
 export const screens = (say: (line: string) => void): Promise<void> =>
   inDemo('screens', async (urls, owner) => {
     const dist = await build(say);
-    const few = await measured(urls, await freePort(), dist, 4);
+    const few = await measured(urls, dist, 4);
     await addJobs(owner, urls, JOBS);
-    const many = await measured(urls, await freePort(), dist, 4 + JOBS);
+    const many = await measured(urls, dist, 4 + JOBS);
     const at = (list: readonly number[], p: number) => list[Math.min(list.length - 1, Math.floor(list.length * p))]!;
     const [a, b] = [at(many, 0.5), at(few, 0.5)];
     say(
@@ -224,17 +216,8 @@ const actionTimes = (page: Page, actions: readonly string[]) =>
 
 /** How fast the world of practice answers an act on a slow phone. */
 export const practising = (say: (line: string) => void): Promise<void> =>
-  inDemo('practising', async (urls) => {
-    const { browser, close } = await openBrowser();
-    const port = await freePort();
-    const server = await start({ urls, port, dist: await build(say), accounts: ACCOUNTS, logLevel: 'silent' });
-    try {
-      const page = await browser.newPage();
-      await page.setViewport(PHONE);
-      const base = `http://127.0.0.1:${port}`;
-      await page.goto(base);
-      await tap(page, 'demo-technician-Wren');
-      await tap(page, 'critical-read');
+  inDemo('practising', async (urls) =>
+    onPhone(urls, await build(say), async (page, base) => {
       const all = { out: [] as number[], idle: [] as number[] };
       for (const [id, actions] of [
         ['sums-3', ['look', 'label', 'weigh', 'temperature', 'thickness', 'gauge', 'cells']],
@@ -253,11 +236,8 @@ export const practising = (say: (line: string) => void): Promise<void> =>
       say(
         `practice: an act shows ${middle(all.out).toFixed(0)} ms after its tap (at most ${most.toFixed(0)}) at a quarter of the speed; two frames without one take ${middle(all.idle).toFixed(0)}, ratio ${(middle(all.out) / middle(all.idle)).toFixed(2)}`,
       );
-    } finally {
-      await close();
-      await server.stop();
-    }
-  });
+    }),
+  );
 
 /** From nothing to the first usable screen, on a slow phone: the first visit, the next one, and one without a server. */
 export const firstLoad = (say: (line: string) => void): Promise<void> =>

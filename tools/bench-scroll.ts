@@ -1,11 +1,8 @@
-import { start } from '@gavrel/server';
 import type { Page } from 'puppeteer-core';
-import { addJobs, inDemo, JOBS_OF_A_FULL_DEVICE, SLOW, untilOnDevice } from './bench-screen';
+import { addJobs, inDemo, JOBS_OF_A_FULL_DEVICE, onPhone, SLOW, untilOnDevice } from './bench-screen';
 import { percentile } from './bench-parts';
-import { openBrowser, PHONE, tap } from './browser';
+import { PHONE, tap } from './browser';
 import { build } from './build';
-import { ACCOUNTS } from './demo/people';
-import { freePort } from './postgres';
 
 /** The screen's own beat, ms, and how far it is scrolled at which speed: a thumb that flicks through a stock. */
 const BEAT = 1000 / 60;
@@ -40,30 +37,18 @@ const inTime = (beats: readonly number[]): number => (100 * beats.filter((b) => 
 export const scrolling = (say: (line: string) => void): Promise<void> =>
   inDemo('scrolling', async (urls, owner) => {
     await addJobs(owner, urls, JOBS_OF_A_FULL_DEVICE);
-    const { browser, close } = await openBrowser();
-    const port = await freePort();
-    const server = await start({ urls, port, dist: await build(say), accounts: ACCOUNTS, logLevel: 'silent' });
-    try {
-      const page = await browser.newPage();
-      await page.setViewport(PHONE);
-      await page.goto(`http://127.0.0.1:${port}`);
-      await tap(page, 'demo-technician-Wren');
-      await tap(page, 'critical-read');
+    await onPhone(urls, await build(say), async (page) => {
       await untilOnDevice(page, 7 * JOBS_OF_A_FULL_DEVICE);
       await tap(page, 'tab-packs');
       await page.waitForSelector('[data-testid="search"]', { visible: true });
       await page.emulateCPUThrottling(SLOW.cpu);
       const list = await scrolled(page);
-      const lines = JSON.stringify(JOBS_OF_A_FULL_DEVICE);
       await page.evaluate(`document.body.innerHTML =
-        '<div style="height:100vh;overflow:auto">' + Array.from({ length: ${lines} }, (_, i) => '<p>line ' + i + '</p>').join('') + '</div>'`);
+        '<div style="height:100vh;overflow:auto">' + Array.from({ length: ${JOBS_OF_A_FULL_DEVICE} }, (_, i) => '<p>line ' + i + '</p>').join('') + '</div>'`);
       const bare = await scrolled(page);
       const at = (beats: readonly number[]) => percentile(beats, 0.99);
       say(
         `scroll:  ${JOBS_OF_A_FULL_DEVICE} packs at a quarter of the speed: ${list.length} frames, ${inTime(list).toFixed(0)} % of them in time, p99 ${at(list).toFixed(0)} ms; bare lines ${bare.length}, ${inTime(bare).toFixed(0)} %, p99 ${at(bare).toFixed(0)} ms, ratio ${(at(list) / at(bare)).toFixed(2)}`,
       );
-    } finally {
-      await close();
-      await server.stop();
-    }
+    });
   });

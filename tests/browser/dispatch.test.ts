@@ -18,6 +18,7 @@ async function scan(page: Page, tag: string): Promise<void> {
   await type(page, 'pack-scan', tag);
   await page.keyboard.press('Enter');
 }
+
 /** The server hears from another device that one pack of a consignment stays. */
 async function withdrawnElsewhere(page: Page, consignment: string): Promise<void> {
   const pack = taggedId(DEMO_WORKSHOP.id, 'pack', 'TH-123');

@@ -8,6 +8,7 @@ import {
   type PackColumns,
   type PackFacts,
   packOwed,
+  type PlaceFacts,
   type PolicyFacts,
   rule,
   type Ruling,
@@ -125,6 +126,10 @@ export const LEFT_WORDS = {
   carrier: 'left with a carrier',
 } as const;
 
+/** Where a pack is, by name; empty where nobody put it anywhere. */
+export const whereWords = (f: PackFacts, places: Readonly<Record<string, Pick<PlaceFacts, 'name'>>>): string =>
+  f.left ? LEFT_WORDS[f.leftTo ?? 'owner'] : f.place ? (places[f.place]?.name ?? '') : '';
+
 /** Every pack of the device, or those of one condition, with what a list shows of it, by tag. */
 export function usePackLines(only?: Condition): readonly PackLine[] {
   const packs = useAppSelector((s) => s.logbook.packs);
@@ -141,7 +146,7 @@ export function usePackLines(only?: Condition): readonly PackLine[] {
             facts,
             condition,
             columns: columnsOf(facts),
-            place: facts.left ? LEFT_WORDS[facts.leftTo ?? 'owner'] : facts.place ? (places[facts.place]?.name ?? '') : '',
+            place: whereWords(facts, places),
           };
         })
         .sort((a, b) => inNaturalOrder(a.facts.tag, b.facts.tag)),

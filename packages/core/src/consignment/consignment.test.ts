@@ -195,7 +195,14 @@ test('every UN number in a lawful package is named, marked and weighed, in whate
         // Nothing that a pack alone is marked with is missing on the whole.
         const words = marksOf(ruled.carry ?? { marks: [] }, [...uns], ruled.netKg.hi, false);
         for (const r of each)
-          for (const m of r.carry ? marksOf(r.carry, [...r.goods.map((g) => g.un)], r.netKg.hi, false) : [])
+          for (const m of r.carry
+            ? marksOf(
+                r.carry,
+                r.goods.map((g) => g.un),
+                r.netKg.hi,
+                false,
+              )
+            : [])
             if (m.kind !== 'class 9A') expect(words).toContainEqual(m);
       },
     ),

@@ -25,23 +25,22 @@ export function useCritical(): readonly CriticalPack[] {
   const notebooks = useAppSelector((s) => s.logbook.notebooks);
   const policy = useAppSelector((s) => s.logbook.policy);
   const zone = useZone();
-  return useMemo(
-    () =>
-      [
-        ...lines.map((l): CriticalPack => {
-          const { because, kind } = rulingOf(l.facts, policy, zone).judgement;
-          return { id: l.facts.id, key: [l.facts.id, ...because].join(' '), tag: l.facts.tag, place: l.place, kind };
-        }),
-        ...Object.values(notebooks).flatMap((n): CriticalPack[] => {
-          // A machine whose packs are on record is judged through them; here are the others.
-          if (n.findings.length === 0 || Object.values(packs).some((p) => p.notebooks.includes(n.id))) return [];
-          const seen = ladder({ findings: n.findings.map((f) => f.body.code), conditionKnown: true });
-          const key = [n.id, ...seen.because].join(' ');
-          return seen.condition === 'critical' ? [{ id: n.id, key, tag: n.tag, place: '', kind: seen.kind }] : [];
-        }),
-      ].sort((a, b) => Number(b.kind === 'reacting') - Number(a.kind === 'reacting')),
-    [lines, packs, notebooks, policy, zone],
-  );
+  return useMemo(() => {
+    const all = Object.values(packs);
+    return [
+      ...lines.map((l): CriticalPack => {
+        const { because, kind } = rulingOf(l.facts, policy, zone).judgement;
+        return { id: l.facts.id, key: [l.facts.id, ...because].join(' '), tag: l.facts.tag, place: l.place, kind };
+      }),
+      ...Object.values(notebooks).flatMap((n): CriticalPack[] => {
+        // A machine whose packs are on record is judged through them; here are the others.
+        if (n.findings.length === 0 || all.some((p) => p.notebooks.includes(n.id))) return [];
+        const seen = ladder({ findings: n.findings.map((f) => f.body.code), conditionKnown: true });
+        const key = [n.id, ...seen.because].join(' ');
+        return seen.condition === 'critical' ? [{ id: n.id, key, tag: n.tag, place: '', kind: seen.kind }] : [];
+      }),
+    ].sort((a, b) => Number(b.kind === 'reacting') - Number(a.kind === 'reacting'));
+  }, [lines, packs, notebooks, policy, zone]);
 }
 
 /** More packs than this in one place are counted, not named: in danger nobody reads ten tags. */

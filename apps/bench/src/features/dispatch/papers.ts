@@ -41,7 +41,7 @@ function dataOf(v: ConsignmentView, p: PackageView): PackageData {
   // What left is told as it left.
   const { sent } = p;
   const netKg = sent?.netKg ?? p.ruled.netKg.hi;
-  const goods = sent ? (sent.goods ?? [{ un: sent.un ?? '', netKg }]) : p.ruled.goods;
+  const goods = sent ? (sent.goods ?? (sent.un === undefined ? [] : [{ un: sent.un, netKg }])) : p.ruled.goods;
   const grossKg = sent ? (sent.grossKg ?? null) : p.ruled.grossKg;
   return {
     package: p.number,

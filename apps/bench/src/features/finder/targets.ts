@@ -9,6 +9,8 @@ import {
   type Rule,
 } from '@gavrel/core';
 
+import { whereWords } from '../../state/rulings';
+
 /** Something the finder leads to. */
 export interface Target {
   readonly key: string;
@@ -64,11 +66,10 @@ export function targetsOf(all: Findable, typed: string, most: number): Target[] 
   const add = (target: Target, rank: number) => out.push({ target, rank });
   for (const p of Object.values(all.packs)) {
     if (findPack(packColumns(p), typed) === null) continue;
-    const left = p.left !== null;
-    const where = left ? 'left' : p.place === null ? 'not placed' : (all.places[p.place]?.name ?? '');
+    const where = whereWords(p, all.places) || 'not placed';
     add(
       { key: `pack ${p.id}`, what: 'pack', words: p.tag, more: where, to: `/pack/${p.id}` },
-      near(p.tag, typed) + (left ? 3 : 0),
+      near(p.tag, typed) + (p.left === null ? 0 : 3),
     );
   }
   for (const n of Object.values(all.notebooks)) {

@@ -71,9 +71,10 @@ export const byId = (id: string) => `[data-testid="${id}"]`;
 
 /**
  * Taps the middle of what `find` finds, as a person would: not while a sheet that is closing still lies over it, nor while it moves
- * because something above it grows or goes, and again when the screen was drawn anew between finding and tapping.
+ * because something above it grows or goes, and again when the screen was drawn anew between finding and tapping. Three taps mark
+ * all of a field.
  */
-export async function tapFound(find: () => Promise<ElementHandle<Element>>): Promise<void> {
+export async function tapFound(find: () => Promise<ElementHandle<Element>>, times = 1): Promise<ElementHandle<Element>> {
   for (let tries = 1; ; tries++) {
     const handle = await find();
     try {
@@ -88,7 +89,10 @@ export async function tapFound(find: () => Promise<ElementHandle<Element>>): Pro
         const sheet = document.querySelector<HTMLElement>('[role="dialog"], [aria-modal="true"]');
         return (sheet ?? (top as HTMLElement | null))?.innerText.slice(0, 200) ?? 'nothing in sight';
       });
-      if (over === null) return await handle.click();
+      if (over === null) {
+        await handle.click({ count: times });
+        return handle;
+      }
       if (tries === TRIES) throw new Error(`over what is to be tapped lies: ${over}`);
     } catch (e) {
       if (tries === TRIES || !/not clickable|detached|not an Element/i.test(String(e))) throw e;
@@ -97,18 +101,17 @@ export async function tapFound(find: () => Promise<ElementHandle<Element>>): Pro
   }
 }
 
-/** Waits for the element with a test id and taps its middle. */
-export const tap = (page: Page, id: string): Promise<void> =>
-  tapFound(async () => (await page.waitForSelector(byId(id), { visible: true, timeout: 30_000 }))!);
+export const see = (page: Page, id: string) => page.waitForSelector(byId(id), { visible: true, timeout: 30_000 });
 
-/** Types into the text field with a test id. */
-export async function type(page: Page, id: string, text: string): Promise<void> {
-  const handle = await page.waitForSelector(byId(id), { visible: true, timeout: 30_000 });
-  await handle!.click({ count: 3 });
-  await handle!.type(text);
+/** Waits for the element with a test id and taps its middle. */
+export async function tap(page: Page, id: string): Promise<void> {
+  await tapFound(async () => (await see(page, id))!);
 }
 
-export const see = (page: Page, id: string) => page.waitForSelector(byId(id), { visible: true, timeout: 30_000 });
+/** Types into the text field with a test id, in place of what stands there. */
+export async function type(page: Page, id: string, text: string): Promise<void> {
+  await (await tapFound(async () => (await see(page, id))!, 3)).type(text);
+}
 
 /** The text inside the element with a test id. */
 export async function textOf(page: Page, id: string): Promise<string> {

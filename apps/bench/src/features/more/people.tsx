@@ -160,6 +160,8 @@ function PeopleOfLead() {
   const wide = useWide();
   const today = localDay(useZone(), new Date());
   const person = all?.find((p) => p.id === open);
+  // Nothing stands below the list before it is there: it would move away under the finger.
+  if (all === null && trouble === '') return null;
   return (
     <Column style={{ width: '100%', maxWidth: wide ? 1180 : 760, alignSelf: 'center' }}>
       <Heading level={1} size={26}>

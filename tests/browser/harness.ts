@@ -138,9 +138,15 @@ export async function printedBy(page: Page, act: () => Promise<void>): Promise<s
   return (await made.jsonValue())!;
 }
 
-/** Chooses what stands on one of the keys of a choice. */
-export const choose = (page: Page, words: string): Promise<void> =>
-  page.evaluate(
-    (w) => [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w)!.click(),
+/** Chooses what stands on one of the keys of a choice, once it is there. */
+export async function choose(page: Page, words: string): Promise<void> {
+  await page.waitForFunction(
+    (w) => {
+      const key = [...document.querySelectorAll<HTMLElement>('[role=radio]')].find((e) => e.textContent === w);
+      key?.click();
+      return key !== undefined;
+    },
+    {},
     words,
   );
+}

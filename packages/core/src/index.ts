@@ -1,3 +1,4 @@
+export * from './quantity/counted';
 export * from './quantity/day';
 export * from './quantity/display';
 export * from './quantity/figure';

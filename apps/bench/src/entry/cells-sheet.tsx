@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import type { PackFacts, Ruling } from '@gavrel/core';
 import { useState } from 'react';
 import { Asked, KeepKey } from '../ui/asked';
@@ -36,7 +37,7 @@ export function CellsSheet({
     const drafts = labelDrafts(facts, label, change);
     const asks = record.asks(drafts).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
-    for (const d of drafts) await onKeep(d, `${series} cells in series`);
+    for (const d of drafts) await onKeep(d, `${counted(Number(series), 'cell')} in series`);
     onClose();
     onCounted?.(Number(series));
   };

@@ -1,4 +1,4 @@
-import { cellSets, type CellSet, type PackFacts, type Ruling, spreadOfSet } from '@gavrel/core';
+import { cellSets, type CellSet, type PackFacts, type Ruling, spreadOfSet, counted } from '@gavrel/core';
 import { View } from 'react-native';
 import { Row } from '../ui/frame';
 import { agoWords } from '../ui/say';
@@ -17,7 +17,7 @@ function worth(set: CellSet, series: number | null): string {
   if (set.of === null) return 'not one set: no evidence, take every cell in one run';
   const seen = new Set(set.cells.map((c) => c.point)).size;
   if (!set.complete) return `${seen} of ${set.of} cells: not judged as a set, take the others in one run`;
-  if (series !== null && set.of !== series) return `${set.of} cells seen, but ${series} in series: count the cells`;
+  if (series !== null && set.of !== series) return `${counted(set.of, 'cell')} seen, but ${series} in series: count the cells`;
   return set.of === 1 ? 'judged' : `all ${set.of} judged`;
 }
 

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile } from '../device/picture';
@@ -39,7 +40,7 @@ export function CodesKey({ onCodes }: { onCodes: (codes: readonly string[]) => v
       {answer?.kind === 'trouble' ? <Words bold>{answer.words}</Words> : null}
       {found === null ? null : (
         <Words live size={15} testID="codes-found">
-          {found === 0 ? 'No code in it: nearer, straighter, more light.' : `${found} ${found === 1 ? 'code' : 'codes'} in it`}
+          {found === 0 ? 'No code in it: nearer, straighter, more light.' : `${counted(found, 'code')} in it`}
         </Words>
       )}
     </View>

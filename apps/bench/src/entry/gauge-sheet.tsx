@@ -1,4 +1,12 @@
-import { type CapacityUnit, type Figure, type GaugeBody, type PackFacts, parseDigits, type VoltUnit } from '@gavrel/core';
+import {
+  type CapacityUnit,
+  type Figure,
+  type GaugeBody,
+  type PackFacts,
+  parseDigits,
+  type VoltUnit,
+  counted,
+} from '@gavrel/core';
 import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -119,7 +127,7 @@ export function GaugeSheet({
       />
       <Field label="Max error, %" value={error} onChange={setError} />
       <Field label="Cycle count" value={cycles} onChange={setCycles} />
-      {bad ? <Words bold>{`Numbers only${series ? `, and ${series} cell voltages` : ''}.`}</Words> : null}
+      {bad ? <Words bold>{`Numbers only${series ? `, and ${counted(series, 'cell voltage')}` : ''}.`}</Words> : null}
       {zero ? <Words bold>A capacity or a cell of 0 is nothing real: leave out what the gauge does not tell.</Words> : null}
       {reported.length === 0 ? <Asked words={asked} /> : null}
     </Sheet>

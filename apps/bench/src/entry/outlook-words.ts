@@ -1,7 +1,8 @@
+import { counted } from '@gavrel/core';
 import type { FadeOutlook } from '@gavrel/core/care';
 
 const percent = (x: number): string => `${Math.round(100 * x)} %`;
-const years = (x: number): string => (x < 1.5 ? `${Math.max(1, Math.round(12 * x))} months` : `${x.toFixed(1)} years`);
+const years = (x: number): string => (x < 1.5 ? counted(Math.max(1, Math.round(12 * x)), 'month') : `${x.toFixed(1)} years`);
 
 /** What may be told of how a pack goes on, used as in its last year: eight of ten such packs do so. */
 export function outlookWords(o: FadeOutlook): string {

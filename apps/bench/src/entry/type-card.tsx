@@ -1,4 +1,4 @@
-import { mergeLabels, type PackFacts, typeKey } from '@gavrel/core';
+import { mergeLabels, type PackFacts, typeKey, counted } from '@gavrel/core';
 import { type AgeGroup, byAge } from '@gavrel/core/care';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state';
@@ -15,7 +15,7 @@ function useOfType(code: string): readonly PackFacts[] {
 }
 
 const ageWords = (years: number | null): string =>
-  years === null ? 'age not known' : years === 0 ? 'under a year' : years === 1 ? '1 year' : `${years} years`;
+  years === null ? 'age not known' : years === 0 ? 'under a year' : counted(years, 'year');
 const spanWords = (what: string, i: AgeGroup['health'], decimals: number): string =>
   i === null ? '' : `${what} ${i.lo.toFixed(decimals)} to ${i.hi.toFixed(decimals)} %`;
 
@@ -30,11 +30,7 @@ export function TypeCard({ code }: { code: string }) {
       {groups.map((g) => (
         <Words key={String(g.years)}>
           <Words bold>{ageWords(g.years)}</Words>
-          {`: ${[
-            `${g.packs} ${g.packs === 1 ? 'pack' : 'packs'}`,
-            spanWords('health', g.health, 0),
-            spanWords('growth', g.growth, 1),
-          ]
+          {`: ${[counted(g.packs, 'pack'), spanWords('health', g.health, 0), spanWords('growth', g.growth, 1)]
             .filter(Boolean)
             .join(', ')}`}
         </Words>

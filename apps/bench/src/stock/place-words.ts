@@ -1,8 +1,9 @@
+import { counted } from '@gavrel/core';
 import type { Load, PlaceState } from '@gavrel/core/place';
 import { alarmsOfPlace, alarmWords } from './alarm-words';
 import { differenceInMinutes, format, isSameDay, parseISO } from 'date-fns';
 
-export const packsWord = (n: number): string => (n === 1 ? '1 pack' : `${n} packs`);
+export const packsWord = (n: number): string => counted(n, 'pack');
 
 /** Watt-hours, with the packs whose energy nobody knows. */
 export const energyWords = (wattHours: number, unknown: number): string =>
@@ -12,7 +13,7 @@ export const energyWords = (wattHours: number, unknown: number): string =>
 export const apartWords = (apart: Load, unseen: number): string =>
   [
     `${packsWord(apart.packs)}, ${energyWords(apart.wattHours, apart.unknown.wattHours)}`,
-    unseen > 0 && `${unseen === 1 ? '1 machine' : `${unseen} machines`} without a pack on record`,
+    unseen > 0 && `${counted(unseen, 'machine')} without a pack on record`,
   ]
     .filter(Boolean)
     .join('; ');

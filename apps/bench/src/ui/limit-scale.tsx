@@ -18,8 +18,9 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
   const reach = Math.max(Math.abs(l.value - l.limit) * 1.35 + l.u, l.u * 4, Math.abs(l.limit) * 0.02, 1e-6);
   const x = (v: number) => Math.min(W - 6, Math.max(6, W / 2 + ((v - l.limit) / reach) * (W / 2 - 12)));
   const digits = (v: number) => v.toFixed(l.decimals);
+  const figure = (v: number) => `${digits(v)} ${l.unit}`.trim();
   const verdict = l.verdict === 'pass' ? 'inside' : l.verdict === 'fail' ? 'beyond' : 'too close to tell';
-  const said = `${l.label}: ${digits(l.value)} ${l.unit}${l.u === 0 ? '' : `, plus or minus ${digits(l.u)} ${l.unit}`}; limit ${digits(l.limit)} ${l.unit}; ${verdict}`;
+  const said = `${l.label}: ${figure(l.value)}${l.u === 0 ? '' : `, plus or minus ${figure(l.u)}`}; limit ${figure(l.limit)}; ${verdict}`;
   const worse = beyondWords(l);
   const sides = l.side === 'max' ? ['ok', worse] : [worse, 'ok'];
   const side = (i: 0 | 1) => (
@@ -34,7 +35,7 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 6 }}>
         <Words size={15}>{l.label}</Words>
         <Figures size={15} bold>
-          {l.u === 0 ? `${digits(l.value)} ${l.unit}` : `${digits(l.value)} ±${digits(l.u)} ${l.unit}`}
+          {l.u === 0 ? figure(l.value) : `${digits(l.value)} ±${figure(l.u)}`}
         </Figures>
       </View>
       <Svg width="100%" height={H} viewBox={`0 0 ${W} ${H}`} preserveAspectRatio="none">
@@ -47,7 +48,7 @@ export function LimitScale({ limit: l }: { limit: Limit }) {
       <View style={{ flexDirection: 'row', gap: 6 }}>
         {side(0)}
         <Figures size={14} soft>
-          {`${digits(l.limit)} ${l.unit}`}
+          {figure(l.limit)}
         </Figures>
         {side(1)}
       </View>

@@ -14,6 +14,7 @@ import {
   SUMMARY_ITEMS,
   SWEEP_NOT,
   SWEEP_POINTS,
+  counted,
 } from '@gavrel/core';
 import { dispatchWords, isDispatch } from './dispatch-words';
 import { differenceInCalendarDays, format, formatDistanceToNowStrict, isToday, parseISO } from 'date-fns';
@@ -24,7 +25,7 @@ export function dueWords(day: string, today: string): string {
   const exact = format(parseISO(day), 'EEE d MMM');
   if (n === 0) return `due today, ${exact}`;
   if (n < 0) return `${-n} ${n === -1 ? 'day' : 'days'} late, ${exact}`;
-  return `due in ${n} ${n === 1 ? 'day' : 'days'}, ${exact}`;
+  return `due in ${counted(n, 'day')}, ${exact}`;
 }
 
 /** A day as it stands everywhere: "Mon 26 Oct 2026"; what is no whole day as it is. @param day YYYY-MM-DD. */
@@ -71,7 +72,7 @@ function workWords(e: LoggedEntry): string {
     case 'swollen-prepared':
       return 'opened as swollen: charge as found';
     case 'fasteners-mapped':
-      return `${e.body.screws.length} screws mapped`;
+      return `${counted(e.body.screws.length, 'screw')} mapped`;
     case 'cover-opened':
       return `cover off${e.body.pryStart ? ` from ${e.body.pryStart}` : ''}`;
     case 'isolated':
@@ -87,7 +88,10 @@ function workWords(e: LoggedEntry): string {
     case 'return-opened':
       return `return to ${e.body.to}: ${e.body.reason}`;
     case 'refitted':
-      return `refitted, ${e.body.back.reduce((n, b) => n + b.count, 0)} screws back`;
+      return `refitted, ${counted(
+        e.body.back.reduce((n, b) => n + b.count, 0),
+        'screw',
+      )} back`;
     case 'proof-taken':
       return `proof: ${Object.entries(e.body)
         .map(([k, v]) => `${k} ${v}`)
@@ -156,7 +160,7 @@ function yardWords(e: LoggedEntry, all: readonly LoggedEntry[]): string | null {
     case 'alarm-answered':
       return `alarm answered: ${e.body.found}`;
     case 'place-counted':
-      return `counted: ${e.body.seen.length} packs, ${e.body.strangers?.length ?? 0} strangers`;
+      return `counted: ${counted(e.body.seen.length, 'pack')}, ${counted(e.body.strangers?.length ?? 0, 'stranger')}`;
     case 'drum-collected':
       return `collected by ${e.body.to}`;
     case 'drum-answered':

@@ -3,6 +3,7 @@ import { METAL_VOLTS, NI_MH_VOLTS, seriesOfNominal, seriesSources } from '../pac
 import { EPS, LABEL_APART } from './limits';
 import { type Contradiction, one, type RelationId } from './relation';
 import type { StatedFacts } from './stated';
+import { counted } from '../quantity/counted';
 
 export function labelEnergy(f: StatedFacts): Contradiction[] {
   const { nominalVoltage: v, ratedCapacity: q, ratedEnergy: e } = f;
@@ -112,6 +113,6 @@ export function chemistryVolts(f: StatedFacts): Contradiction[] {
   return one(
     'chemistry-volts',
     ['chemistry', 'nominalVoltage', 'series'],
-    `${f.series} ${name} cells in series are ${(f.series * cell).toFixed(1)} V, but ${v.words} is given: read chemistry, volts and cells again`,
+    `${counted(f.series, `${name} cell`)} in series ${f.series === 1 ? 'is' : 'are'} ${(f.series * cell).toFixed(1)} V, but ${v.words} is given: read chemistry, volts and cells again`,
   );
 }

@@ -2,6 +2,7 @@ import { seriesCandidates, seriesSources } from '../pack/series';
 import { OVER_BY, WH_PER_KG } from './limits';
 import { type Contradiction, one } from './relation';
 import type { StatedFacts } from './stated';
+import { counted } from '../quantity/counted';
 
 /** Findings that no clearing ends although their class has one. */
 export const NOT_CLEARED: readonly string[] = ['cannot-examine', 'recelled'];
@@ -61,7 +62,7 @@ export function meterSeries(f: StatedFacts): Contradiction[] {
   return one(
     'meter-series',
     ['series', 'packVolts'],
-    `${named[0]!.words()}, but the meter shows ${over.words}: ${most} cells are at most ${limit.toFixed(1)} V; count the cells and check leads and range`,
+    `${named[0]!.words()}, but the meter shows ${over.words}: ${counted(most, 'cell')} ${most === 1 ? 'is' : 'are'} at most ${limit.toFixed(1)} V; count the cells and check leads and range`,
   );
 }
 

@@ -1,6 +1,9 @@
 import { EPS, NET_APART } from './limits';
 import { type Contradiction, one } from './relation';
 import type { StatedFacts } from './stated';
+import { counted } from '../quantity/counted';
+
+const fittedWords = (n: number): string => counted(n, 'pack is fitted', 'packs are fitted');
 
 export function countFitted(f: StatedFacts): Contradiction[] {
   const p = f.package ?? {};
@@ -10,13 +13,13 @@ export function countFitted(f: StatedFacts): Contradiction[] {
     return one(
       'count-fitted',
       ['package.fittedPacks', 'package.packs'],
-      `${fitted} packs are fitted, but the package holds ${packs}: count them`,
+      `${fittedWords(fitted)}, but the package holds ${packs}: count them`,
     );
   if (fitted !== undefined && holds !== undefined && fitted > holds)
     return one(
       'count-fitted',
       ['package.fittedPacks', 'package.equipment', 'package.packsPerEquipment'],
-      `${fitted} packs are fitted, but ${equipment} machines of ${each} take ${holds}: count them`,
+      `${fittedWords(fitted)}, but ${counted(equipment ?? 0, 'machine')} of ${each} take ${holds}: count them`,
     );
   if (fitted === 0 && f.placement === 'in-equipment')
     return one(
@@ -28,7 +31,7 @@ export function countFitted(f: StatedFacts): Contradiction[] {
     return one(
       'count-fitted',
       ['package.fittedPacks', 'placement'],
-      `loose, but all ${fitted} packs are fitted: say where the packs lie`,
+      `loose, but ${fittedWords(fitted)} and no other is in it: say where the packs lie`,
     );
   return [];
 }
@@ -44,7 +47,7 @@ export function netCount(f: StatedFacts): Contradiction[] {
   return one(
     'net-count',
     ['package.netKg', 'package.packs', 'mass'],
-    `${netKg} kg net, but ${count} packs of ${f.mass.words} are ${product.toFixed(2)} kg: weigh again`,
+    `${netKg} kg net, but ${counted(count, 'pack')} of ${f.mass.words} ${count === 1 ? 'is' : 'are'} ${product.toFixed(2)} kg: weigh again`,
   );
 }
 

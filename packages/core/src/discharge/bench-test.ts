@@ -1,6 +1,7 @@
 import { type InstrumentWire, plainDigits, SILENT } from '../formats/instrument-line';
 import type { Ruling } from '../ruling/ruling';
 import { value } from '../quantity/figure';
+import { counted } from '../quantity/counted';
 
 /** What an electronic load is told. */
 export interface BenchOrder {
@@ -106,7 +107,7 @@ export function orderTroubles(
     ...(within(asked.amperes, BENCH.leastAmperes, most)
       ? []
       : [`The current is ${BENCH.leastAmperes} to ${most} A for this pack.`]),
-    ...(within(asked.cutOff, low, high) ? [] : [`It stops between ${low} and ${high} V: ${series} cells in series.`]),
+    ...(within(asked.cutOff, low, high) ? [] : [`It stops between ${low} and ${high} V: ${counted(series, 'cell')} in series.`]),
   ];
 }
 
@@ -226,7 +227,7 @@ export async function runBenchTest(
     if (first.volts <= o.cutOff)
       throw new LoadFault(`it sees ${first.volts.toFixed(2)} V: are the leads on, and is this the pack?`);
     if (first.volts > o.series * 4.6)
-      throw new LoadFault(`it sees ${first.volts.toFixed(2)} V, too much for ${o.series} cells: another pack?`);
+      throw new LoadFault(`it sees ${first.volts.toFixed(2)} V, too much for ${counted(o.series, 'cell')}: another pack?`);
     await load.order(
       `INP:TIM ${BENCH.loadWaits}`,
       'it has no time-out of its own that is known here, so it is not started from here',

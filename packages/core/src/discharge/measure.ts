@@ -1,6 +1,7 @@
 import { RESISTANCE_ACTIVATION, resistanceAt, fullCycles } from '../pack/electric';
 import type { Interval } from '../quantity/interval';
 import type { DischargeLog } from './read';
+import { counted } from '../quantity/counted';
 
 /** What the instrument is taken to be off by where nobody says: gain of amperes and volts, offset A. Common practice, no source. */
 export const ACCURACY = { gain: 0.01, voltsGain: 0.005, offset: 0.005 } as const;
@@ -166,9 +167,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
   }
   gap.count += log.jumps.length;
   if (gap.seconds > 0)
-    remarks.push(
-      `${gap.count} ${gap.count === 1 ? 'gap' : 'gaps'} of ${Math.round(gap.seconds)} s together: what flowed in them is not known`,
-    );
+    remarks.push(`${counted(gap.count, 'gap')} of ${Math.round(gap.seconds)} s together: what flowed in them is not known`);
   if (other > 0.005 * Math.abs(charge)) remarks.push(`${(other / 3600).toFixed(3)} Ah the other way are left out`);
   const rising =
     volts[volts.length - 1]! > volts[0]! + 20 * log.steps.volts &&

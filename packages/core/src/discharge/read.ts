@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { counted } from '../quantity/counted';
 
 /** A log row by row, in one order of time; figures beside each other in typed arrays, so that a million rows stay small. */
 export interface DischargeLog {
@@ -213,8 +214,8 @@ class Rows {
       jumps,
       remarks: [
         ...remarks,
-        ...(bad.length > 0 ? [`${bad.length} ${bad.length === 1 ? 'row is' : 'rows are'} not readable: ${lines(bad)}`] : []),
-        ...(doubled > 0 ? [`${doubled} doubled ${doubled === 1 ? 'row' : 'rows'} left out`] : []),
+        ...(bad.length > 0 ? [`${counted(bad.length, 'row is', 'rows are')} not readable: ${lines(bad)}`] : []),
+        ...(doubled > 0 ? [`${counted(doubled, 'doubled row')} left out`] : []),
         ...(jumps.length > 0 ? [`the clock went back ${back}: what lies between is not counted`] : []),
       ],
     };

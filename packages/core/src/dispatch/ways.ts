@@ -2,6 +2,7 @@ import { classify } from '../shipping/classify';
 import type { Route, ShippingFacts } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
 import { splitOf } from './split';
+import { counted } from '../quantity/counted';
 
 export interface Way {
   readonly words: string;
@@ -20,7 +21,7 @@ export function waysToYes(facts: ShippingFacts, route: Route): Way[] {
     if (opens(f, r)) out.push({ words });
   };
   const split = now.outcome === 'split' ? splitOf(facts, route) : null;
-  if (split) out.push({ words: `in ${split.packages} packages, at most ${split.most} packs in each` });
+  if (split) out.push({ words: `in ${counted(split.packages, 'package')}, at most ${counted(split.most, 'pack')} in each` });
   const percent = SHIPPING.on('air.965-charge', route.on)?.figures.percent;
   if (percent !== undefined && (facts.stateOfCharge === undefined || facts.stateOfCharge > percent))
     attempt(`with the charge at ${percent} % of rated capacity or less`, { ...facts, stateOfCharge: percent });

@@ -1,3 +1,4 @@
+import { counted } from '../quantity/counted';
 /** What asks for a second look before it is kept. Nothing here refuses a value; common practice, no source. */
 
 /** Usual ranges, base units. */
@@ -28,7 +29,7 @@ export const RANGE: Record<string, readonly [lo: number, hi: number, unit: strin
  */
 export function oddReading(quantity: string, value: number, series: number | null): string | null {
   if (quantity === 'pack-voltage' && series !== null && value > series * 4.7) {
-    return `${value} V on ${series} cells in series? That is ${(value / series).toFixed(1)} V a cell. Check leads and range.`;
+    return `${value} V on ${counted(series, 'cell')} in series? That is ${(value / series).toFixed(1)} V a cell. Check leads and range.`;
   }
   const range = USUAL[quantity];
   if (!range || (value >= range[0] && value <= range[1])) return null;

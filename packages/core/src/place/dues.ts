@@ -10,6 +10,7 @@ import { drumClock, isDrum } from './drum';
 import { storedOf } from './stored';
 import { INCIDENT_MINUTES, isContainer, nextLook, staysTooLong, type Watch, watchOf } from './watch';
 import { addDays, DAY_MS } from '../quantity/day';
+import { counted } from '../quantity/counted';
 
 export interface Owed {
   readonly packs: readonly PackOwed[];
@@ -190,7 +191,7 @@ export function workshopDues(owed: Owed, policy: PolicyFacts, now: Date, day: (i
       on: day(w.packs[0]!.next),
       at: w.packs[0]!.next,
       title: `Look at ${w.place.name}`,
-      note: w.packs.length === 1 ? '1 pack' : `${w.packs.length} packs`,
+      note: counted(w.packs.length, 'pack'),
       subject: `place:${w.place.id}`,
       derived: true,
     },

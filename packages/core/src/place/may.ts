@@ -67,7 +67,7 @@ export function overLimits(place: PlaceFacts, load: Load): WhyNot[] {
   return MEASURES.flatMap((m): WhyNot[] => {
     const limit = place.limits?.[m];
     if (limit === undefined) return [];
-    const unit = MEASURE_UNITS[m];
+    const unit = m === 'packs' && limit === 1 ? 'pack' : MEASURE_UNITS[m];
     const most = load[m] + load.unknown[m] * UNKNOWN[m];
     if (most <= limit + EPSILON) return [];
     const guess = load.unknown[m] > 0 ? `, ${load.unknown[m]} not known counted as ${UNKNOWN[m]}` : '';
@@ -82,10 +82,18 @@ export function notForIt(s: Stored, place: PlaceFacts): WhyNot[] {
   const stays = s.place === place.id && s.condition === 'unproven';
   const condition = stays ? s.placedAs : s.condition;
   const order = storageOrder(condition, s.kind);
+  // What burns or may burn soon is carried nowhere: where it lies outdoors there is nothing better to ask for.
+  const rests = order.places.length === 0 && s.place === place.id && place.kind === 'outdoors';
   return [
-    ...(order.places.includes(place.kind)
+    ...(order.places.includes(place.kind) || rests
       ? []
-      : [{ code: 'kind' as const, full: false, words: `${condition}: ${order.places.join(' or ') || 'do not carry it'}` }]),
+      : [
+          {
+            code: 'kind' as const,
+            full: false,
+            words: `${condition}${order.places.length > 0 ? `: ${order.places.join(' or ')}` : ', do not carry it'}`,
+          },
+        ]),
     ...(place.holds.includes(condition) ? [] : [{ code: 'holds' as const, full: false, words: `not for ${condition} packs` }]),
   ];
 }

@@ -3,7 +3,7 @@ import type { Condition } from '../logbook/entry';
 import { assign, assignByHand } from './assign';
 import { makeRoom, rankPlaces } from './best';
 import { between, distanceLines, distancesOf, volumeLines } from './distance';
-import { loadOf, mayLie, overLimits, roomForUnseen } from './may';
+import { loadOf, mayLie, notForIt, overLimits, roomForUnseen } from './may';
 import { energyByRoom, yardOf } from './state';
 import { aPack, aPlace } from './testing';
 
@@ -28,7 +28,7 @@ describe('limits, each just under, at and just over', () => {
   });
   test('a limit lowered below what lies there is shown as over', () => {
     const [q] = yardOf([aPlace('Q', 'quarantine', { packs: 1 })], [aPack('a', 'damaged', 'Q'), aPack('b', 'damaged', 'Q')]);
-    expect(q!.over.map((o) => o.words)).toEqual(['2 of 1 packs']);
+    expect(q!.over.map((o) => o.words)).toEqual(['2 of 1 pack']);
     expect(q!.fill).toBe(2);
   });
 });
@@ -69,6 +69,10 @@ test('a pack whose look grew old stays where it was rightly put, and goes to no 
 test('nobody is told to carry a pack that reacts, or to use a place that is closed', () => {
   const bin = aPlace('bin', 'outdoors');
   expect(mayLie(aPack('p', 'critical', null, { kind: 'reacting' }), bin, loadOf([]))[0]!.words).toContain('do not carry it');
+  // Nobody is asked to move it from where it lies outdoors; indoors it is in the wrong place all the same.
+  const lying = (p: typeof bin) => notForIt(aPack('p', 'critical', p.id, { kind: 'reacting' }), p).map((w) => w.code);
+  expect(lying(bin)).toEqual([]);
+  expect(lying({ ...bin, kind: 'quarantine' })).toEqual(['kind']);
   const closed = aPlace('old', 'outdoors', {}, { closed: { at: '2026-11-25T08:00:00.000Z', reason: 'rusted through' } });
   expect(rankPlaces(aPack('p', 'damaged'), yardOf([closed], []))).toEqual([]);
   // What still lies in a closed place stays in sight.

@@ -15,6 +15,7 @@ import type { Action } from './actions';
 import { logOf } from './log';
 import { SIMULATED_PACK } from './measure';
 import { packOf, type Scenario } from './scenario';
+import { counted } from '../quantity/counted';
 
 /** Something a learner wrote down at the real stations. */
 export interface OwnEntry {
@@ -125,16 +126,16 @@ const FIGURES = ['nominalVoltage', 'ratedCapacity', 'ratedEnergy', 'limitedCharg
 /** @param cells that there truly are, where they were to be seen; null: they were not. */
 function labelWrong(mine: LabelBody, shown: LabelBody | undefined, cells: number | null): string[] {
   const { series, parallel: _parallel, ...rest } = mine;
-  const counted =
+  const cellsWrong =
     series === undefined || series === cells
       ? []
       : [
           cells === null
-            ? `${series} cells were counted before anybody saw them`
-            : `${series} cells were counted, it has ${cells}`,
+            ? `${counted(series, 'cell')} ${series === 1 ? 'was' : 'were'} counted before anybody saw them`
+            : `${counted(series, 'cell')} ${series === 1 ? 'was' : 'were'} counted, it has ${cells}`,
         ];
-  if (Object.keys(rest).length === 0) return counted;
-  if (shown === undefined) return [...counted, 'the label was written down before anybody read it'];
+  if (Object.keys(rest).length === 0) return cellsWrong;
+  if (shown === undefined) return [...cellsWrong, 'the label was written down before anybody read it'];
   const figures = FIGURES.flatMap((k) => {
     const [m, s] = [mine[k], shown[k]];
     if (m === undefined) return [];
@@ -144,7 +145,7 @@ function labelWrong(mine: LabelBody, shown: LabelBody | undefined, cells: number
     mine.chemistry !== undefined && mine.chemistry !== shown.chemistry
       ? [`label ${mine.chemistry}: it says ${shown.chemistry ?? 'nothing'}`]
       : [];
-  return [...counted, ...figures, ...chemistry];
+  return [...cellsWrong, ...figures, ...chemistry];
 }
 
 function gaugeWrong(mine: GaugeBody, shown: GaugeBody | undefined): string[] {

@@ -9,6 +9,7 @@ import { logOf, type Written } from './log';
 import { type Act, SIMULATED_PACK } from './measure';
 import { packOf, type Scenario } from './scenario';
 import type { Fault } from './world';
+import { counted } from '../quantity/counted';
 
 /** What a learner says before the ruling is shown. */
 export interface Bet {
@@ -112,7 +113,7 @@ const ACTS_IN_ORDER: readonly Act[] = ['look', 'label', 'weigh', 'temperature', 
  */
 export function flawOf(scenario: Scenario): string | null {
   const { series, cells } = packOf(scenario);
-  if (cells.length !== series) return `${cells.length} cells are given for ${series} in series`;
+  if (cells.length !== series) return `the voltages of ${counted(cells.length, 'cell')} are given for ${series} in series`;
   if (scenario.reacting) return null;
   const { condition: settled } = wholeOf(scenario);
   const good = settled === 'sound' || settled === 'spent';

@@ -6,6 +6,7 @@ import { both, POSITIVE, type Possible, times, within } from './possible';
 import { SHIPPING } from './rulebook';
 import { markDuty, moreThan } from './size';
 import { provisionWords } from './words';
+import { counted } from '../quantity/counted';
 
 const TABLE: Record<'ion' | 'metal', Record<Placement, readonly [Provision, Provision]>> = {
   ion: {
@@ -67,7 +68,7 @@ function excess(r: Reader, q: Journey): Excess {
   const open = ['package.equipment', 'package.packsPerEquipment'].filter((f) => r.peek(f) === undefined);
   const most: Possible = times(needed, { lo: spare, hi: spare });
   if (open.length === 0) {
-    r.say(`at most ${most.hi} packs in it: what the equipment needs and two spare sets, fitted ones counted`);
+    r.say(`at most ${counted(most.hi, 'pack')} in it: what the equipment needs and two spare sets, fitted ones counted`);
     return { over: !r.atMost('package.packs', most.hi, count), most };
   }
   r.say('at most as many packs as the equipment needs and two spare sets, fitted ones counted');
@@ -125,7 +126,8 @@ function forUse(r: Reader, q: Journey): Leaf {
 /** What is too many flies beside it as loose packs; what stays with the equipment is ruled by its own weight. */
 function takenOut(r: Reader, q: Journey, size: 'small' | 'over', beside: Excess): Leaf {
   const count = packs(r);
-  if (within(count, beside.most.hi) === false) r.say(`take out what is over ${beside.most.hi} packs: it flies beside it, loose`);
+  if (within(count, beside.most.hi) === false)
+    r.say(`take out what is over ${counted(beside.most.hi, 'pack')}: it flies beside it, loose`);
   else r.say('take out what is more than the equipment needs plus two spare sets: it flies beside it, loose');
   const all = net(r);
   // In this package a pack weighs its share of the net weight.

@@ -9,6 +9,7 @@ import { net } from './package';
 import { REGION_RULES } from './regions';
 import { SHIPPING } from './rulebook';
 import { usRoute } from './us';
+import { counted } from '../quantity/counted';
 
 export const UN = { ion: ['UN 3480', 'UN 3481'], metal: ['UN 3090', 'UN 3091'] } as const;
 
@@ -25,7 +26,7 @@ function placementOf(r: Reader): Placement {
   // More packs than the machines take: the rest lies beside them.
   if (placement === 'in-equipment' && fitted === undefined && packs !== undefined && holds !== undefined && packs > holds) {
     r.cite('with.mixed');
-    r.say(`${packs} packs, but the machines take ${holds}: the rest is loose beside them`);
+    r.say(`${counted(packs, 'pack')}, but the machines take ${holds}: the rest is loose beside them`);
     return 'with-equipment';
   }
   return placement;

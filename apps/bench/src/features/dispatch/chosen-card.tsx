@@ -10,6 +10,7 @@ import { Choice, Button } from '../../ui/buttons';
 import { LimitScale } from '../../ui/limit-scale';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
+import { packsWord } from './words';
 import { AskedKeys, MARK, REGION_WORDS, RouteTable, useAsked } from '../../routes/route-table';
 import { CarrySteps, PrintSteps, RuleSteps, Steps } from '../../routes/steps';
 import { alike, goes } from '../../routes/steps-paper';
@@ -33,8 +34,6 @@ function Tags({ all }: { all: readonly string[] }) {
     </Row>
   );
 }
-
-const packsWord = (n: number) => (n === 1 ? '1 pack' : `${n} packs`);
 
 /** One route for all of them: what stays and why, what goes and how. */
 function ChosenSheet({ cell, title, on, onClose }: { cell: ChosenCell; title: string; on: string; onClose: () => void }) {

@@ -1,4 +1,4 @@
-import { type PolicyFacts, type Provision, REGION_RULES } from '@gavrel/core';
+import { type PolicyFacts, type Provision, REGION_RULES, counted } from '@gavrel/core';
 import { writeList } from '@gavrel/core/batch';
 import {
   declarationLines,
@@ -165,7 +165,7 @@ export function documentLines(v: ConsignmentView): string[] {
   return [...groups.values()].flatMap((of) => {
     const [d] = of;
     const statement = d!.provision.startsWith('SP376') ? '; Transport in accordance with special provision 376' : '';
-    const count = `${of.length} ${of.length === 1 ? 'package' : 'packages'}`;
+    const count = counted(of.length, 'package');
     return d!.goods.map(({ un, name }, i) => {
       const kg = of.reduce((sum, x) => sum + x.goods[i]!.netKg, 0);
       // A package is counted once, however many goods lie in it.

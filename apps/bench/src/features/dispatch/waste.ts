@@ -4,7 +4,7 @@ import { draftBand, fromMemory } from '@gavrel/core/dispatch';
 import type { ReportPaper } from '../../paper/draw';
 import { documentLines, type Parties, tripOf } from './papers';
 import type { ConsignmentView } from './view';
-import { count, nameOf, packsWord } from './words';
+import { nameOf, packagesWord, packsWord } from './words';
 
 export const isWaste = (v: Pick<ConsignmentView, 'facts'>): boolean =>
   v.facts.destination === 'recycler' || v.facts.destination === 'disposal';
@@ -84,7 +84,7 @@ export function wastePaper(v: ConsignmentView, parties: Parties, policy: PolicyF
       { title: 'Carrier', lines: [v.facts.sent?.to ?? carrierOf(v)?.name ?? 'not said yet', ...answer('carrier')] },
       { title: 'Consignee', lines: [...(parties.to.length > 0 ? parties.to : ['not said yet']), ...answer('consignee')] },
       { title: 'Waste', lines: [`batteries from notebooks, ${codeWords(m)}`, ...(others === '' ? [] : [others])] },
-      { title: 'Quantity', lines: [`${packsWord(packs)} in ${count(v.packages.length, 'package')}`, ...documentLines(v)] },
+      { title: 'Quantity', lines: [`${packsWord(packs)} in ${packagesWord(v.packages.length)}`, ...documentLines(v)] },
       { title: 'Border', lines: [...answer('crossesBorder'), ...answer('notification')] },
       { title: 'To do', lines: [...answer(null), ...(m.says ? [m.says] : [])] },
       { title: 'Handed over, name and day', lines: [dots] },

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import type { BoxFacts, CarrierFacts, ConsignmentFacts, Destination, Mode, SentPackage } from '@gavrel/core';
 import type { Offer, PackageState, RuledPackage, Stage } from '@gavrel/core/consignment';
 import { MODE_ROWS } from '../../routes/route-table';
@@ -25,9 +26,8 @@ export const STAGE_WORDS: Record<Stage, string> = {
   lost: 'lost',
 };
 
-export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
-export const packsWord = (n: number): string => count(n, 'pack');
-export const packagesWord = (n: number): string => count(n, 'package');
+export { packsWord } from '../../stock/place-words';
+export const packagesWord = (n: number): string => counted(n, 'package');
 
 export const nameOf = (c: Pick<ConsignmentFacts, 'name' | 'destination'>): string =>
   c.name ?? (c.destination ? DESTINATION_WORDS[c.destination] : 'a consignment');

@@ -1,4 +1,4 @@
-import { type FastenersBody, groupName, groupsOf, mirrored, type Screw } from '@gavrel/core';
+import { type FastenersBody, groupName, groupsOf, mirrored, type Screw, counted } from '@gavrel/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { chooseFile, type Frame, shrink } from '../../device/picture';
@@ -48,7 +48,7 @@ function ScrewsOut({ screws }: { screws: readonly Screw[] }) {
   const captive = screws.filter((s) => s.captive).length;
   return (
     <View style={{ borderTopWidth: 1, borderColor: t.line, paddingTop: 8, gap: 2 }}>
-      <Words bold>{`${screws.length} screws, ${out.reduce((n, g) => n + g.count, 0)} come out`}</Words>
+      <Words bold>{`${counted(screws.length, 'screw')}, ${out.reduce((n, g) => n + g.count, 0)} come out`}</Words>
       {out.map((g) => (
         <Figures key={groupName(g)} size={15}>{`${g.count} × ${groupName(g)}`}</Figures>
       ))}
@@ -106,7 +106,7 @@ export function MapEditor({ job, start, onKeep, onClose }: MapEditorProps) {
       onClose={onClose}
       footer={
         <Button
-          label={`Keep ${body.screws.length} screws`}
+          label={`Keep ${counted(body.screws.length, 'screw')}`}
           tone="next"
           height={64}
           onPress={() => void onKeep(body).then(map.done, () => undefined)}

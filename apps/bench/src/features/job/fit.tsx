@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -110,7 +111,7 @@ export function FitStation({ v }: { v: JobView }) {
       <PackCard v={v} refit={refit} />
       {groups.length > 0 && !(closed && said.plugs && said.clips) ? (
         <Button
-          label={`As it was, keep it: plugs, the pack’s last; clips; ${refit.total} screws by length`}
+          label={`As it was, keep it: plugs, the pack’s last; clips; ${counted(refit.total, 'screw')} by length`}
           height={64}
           onPress={refit.keepAsItWas}
           testID="as-it-was"

@@ -1,4 +1,4 @@
-import { CABLE_NAMES, type CoverBody, type FastenersBody, groupName, groupsOf, LIFTS, PRY_STARTS } from '@gavrel/core';
+import { CABLE_NAMES, type CoverBody, type FastenersBody, groupName, groupsOf, LIFTS, PRY_STARTS, counted } from '@gavrel/core';
 import { useState } from 'react';
 import { Card, Row } from '../../ui/frame';
 import { Button } from '../../ui/buttons';
@@ -11,7 +11,7 @@ import { SheetOffer } from './sheet-offer';
 import type { JobView } from './view';
 
 const countWords = (f: FastenersBody) =>
-  `${f.screws.length} screws: ${groupsOf(f.screws)
+  `${counted(f.screws.length, 'screw')}: ${groupsOf(f.screws)
     .map((g) => `${g.count} × ${groupName(g)}`)
     .join(', ')}${f.screws.some((s) => s.captive) ? `, ${f.screws.filter((s) => s.captive).length} captive` : ''}`;
 
@@ -21,7 +21,7 @@ function ScrewsCard({ v }: { v: JobView }) {
   const [editing, setEditing] = useState(false);
   const map = job.fasteners?.body;
   const keep = async (b: FastenersBody) => {
-    await v.say('fasteners-mapped', b, `${b.screws.length} screws`);
+    await v.say('fasteners-mapped', b, counted(b.screws.length, 'screw'));
     setEditing(false);
   };
   return (

@@ -1,4 +1,4 @@
-import { findingOf, foundWords, localDay, PROOFS } from '@gavrel/core';
+import { findingOf, foundWords, localDay, PROOFS, counted } from '@gavrel/core';
 import { useState } from 'react';
 import { useAppSelector } from '../../state';
 import { useZone } from '../../state/rulings';
@@ -41,7 +41,7 @@ export function reportOf(v: Omit<JobView, 'say' | 'write'>, workshop: string, ow
           ...onMachine,
           ...inside.map(packWords),
           ...health,
-          ...(missing > 0 ? [`${missing} screws were missing when it came.`] : []),
+          ...(missing > 0 ? [`${counted(missing, 'screw was', 'screws were')} missing when it came.`] : []),
         ],
       },
       {
@@ -52,7 +52,14 @@ export function reportOf(v: Omit<JobView, 'say' | 'write'>, workshop: string, ow
           ...(fitted
             ? [`Pack ${fitted.facts.tag} was fitted${fitted.facts.source.school ? ` (${fitted.facts.source.school})` : ''}.`]
             : []),
-          ...(job.refitted ? [`Closed again with ${job.refitted.body.back.reduce((n, b) => n + b.count, 0)} screws.`] : []),
+          ...(job.refitted
+            ? [
+                `Closed again with ${counted(
+                  job.refitted.body.back.reduce((n, b) => n + b.count, 0),
+                  'screw',
+                )}.`,
+              ]
+            : []),
           ...PROOFS.filter((p) => job.proof[p] === 'yes').map(
             (p) =>
               `Shown: it ${{ starts: 'starts', seen: 'sees the pack', charges: 'charges', gauge: 'reads its gauge plausibly' }[p]}.`,

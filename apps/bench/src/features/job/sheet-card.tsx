@@ -1,4 +1,4 @@
-import { groupName, groupsOf, type Station } from '@gavrel/core';
+import { groupName, groupsOf, type Station, counted } from '@gavrel/core';
 import { exportSheet, type ModelSheet } from '@gavrel/core/job';
 import { useState } from 'react';
 import { chooseFile, saveFile } from '../../device/picture';
@@ -50,11 +50,7 @@ export function SheetCard({ v }: { v: JobView }) {
   return (
     <Card
       title="Model sheet"
-      right={
-        <Words soft>
-          {sheet ? (sheet.jobs === 0 ? 'from others' : `${sheet.jobs} ${sheet.jobs === 1 ? 'job' : 'jobs'}`) : 'nothing yet'}
-        </Words>
-      }
+      right={<Words soft>{sheet ? (sheet.jobs === 0 ? 'from others' : counted(sheet.jobs, 'job')) : 'nothing yet'}</Words>}
       testID="card-sheet"
     >
       {sheet && partly ? <Words size={15}>Counted from the jobs this device holds.</Words> : null}

@@ -9,6 +9,7 @@ import {
   TEMPERATURE_UNITS,
   waitingPolicy,
   WATCHES,
+  counted,
 } from '@gavrel/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -213,10 +214,10 @@ export function PolicyCard() {
         {[
           `Swelling: ${SCHOOLS[policy.swelling]}`,
           `20 Wh test: ${READINGS[policy.innerCellLimit ? 'strict' : 'usual']}`,
-          `a look is good for ${policy.lookDays} days, for dispatch ${policy.dispatchDays}`,
-          `quarantine at most ${policy.stayDays} days`,
+          `a look is good for ${counted(policy.lookDays, 'day')}, for dispatch ${policy.dispatchDays}`,
+          `quarantine at most ${counted(policy.stayDays, 'day')}`,
           `watch: ${policy.watch}`,
-          `a drum leaves within ${policy.drumDays ?? 365} days`,
+          `a drum leaves within ${counted(policy.drumDays ?? 365, 'day')}`,
           `distances: ${policy.distances}`,
           policy.assessAfterPractice && 'nobody is trained to assess before practice is passed',
         ]

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import type { Practised } from '@gavrel/contract';
 import { ACTIONS, type StagedBet, type Way } from '@gavrel/core/practice';
 import type { Calibration } from './record';
@@ -6,7 +7,7 @@ import type { Calibration } from './record';
 export function durationWords(minutes: number): string {
   if (minutes >= 24 * 60) {
     const days = Math.round(minutes / (24 * 60));
-    return days === 1 ? '1 day' : `${days} days`;
+    return counted(days, 'day');
   }
   const [h, m] = [Math.floor(minutes / 60), minutes % 60];
   return [h > 0 ? `${h} h` : '', m > 0 || h === 0 ? `${m} min` : ''].filter(Boolean).join(' ');

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import type { PractisedBy } from '@gavrel/contract';
 import { GRADES, gradesPassed } from '@gavrel/core/practice';
 import { useEffect, useState } from 'react';
@@ -8,8 +9,6 @@ import { useTokens } from '../../theme';
 import { Card } from '../../ui/frame';
 import { agoWords } from '../../ui/say';
 import { Words } from '../../ui/words';
-
-const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /** Who practised what, when and how; those with an unsafe act the last time first. For the lead. */
 export function WorkshopCard() {
@@ -46,7 +45,7 @@ export function WorkshopCard() {
                 {of.length === 0
                   ? 'not yet'
                   : [
-                      count(of.length, 'session'),
+                      counted(of.length, 'session'),
                       `${of.filter((p) => p.harm > 0).length} with an unsafe act${unsafe ? ', also the last one' : ''}`,
                       `${passed.length} of ${GRADES.length} grades passed`,
                       `last ${agoWords(of[0]!.at)}`,

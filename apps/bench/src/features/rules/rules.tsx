@@ -14,6 +14,7 @@ import {
   SHIPPING_RULES,
   WASTE_RULES,
   DAY_MS,
+  counted,
 } from '@gavrel/core';
 import { casesByRule } from '@gavrel/core/cases';
 import { useLocalSearchParams } from 'expo-router';
@@ -176,7 +177,7 @@ function AheadCard({ today }: { today: string }) {
       {shown === null ? <Button label="Look at the stock" onPress={look} testID="look-ahead" /> : null}
       {shown?.map((a) => (
         <View key={a.day} style={{ gap: 2 }}>
-          <Words bold>{`From ${dayWords(a.day)}: ${a.packs.length} packs are answered differently`}</Words>
+          <Words bold>{`From ${dayWords(a.day)}: ${counted(a.packs.length, 'pack is', 'packs are')} answered differently`}</Words>
           <Words size={15}>
             {a.rules.some((r) => r.kind === 'ends')
               ? 'An edition ends: what it let go is held until the next one is in our copy.'
@@ -215,10 +216,10 @@ function SwitchCard({ today }: { today: string }) {
     };
     const changed = (p: PolicyFacts) => {
       const tags = all.filter((f) => words(f, p) !== words(f, policy)).map((f) => f.tag);
-      return tags.length === 0 ? 'no pack' : `${tags.length} packs: ${tags.slice(0, 8).join(', ')}`;
+      return tags.length === 0 ? 'no pack' : `${counted(tags.length, 'pack')}: ${tags.slice(0, 8).join(', ')}`;
     };
     const days = (k: 'lookDays' | 'dispatchDays', other: number, words: string) =>
-      `${words} ${other} days instead of ${policy[k]} would change ${changed({ ...policy, [k]: other })}`;
+      `${words} ${counted(other, 'day')} instead of ${policy[k]} would change ${changed({ ...policy, [k]: other })}`;
     setLines([
       `Swelling, ${other.swelling === 'any' ? 'any growth over 5 %' : 'up to 10 %'}, would change ${changed(other)}`,
       `20 Wh test, ${inner.innerCellLimit ? 'inner cells too' : 'whole pack only'}, would change ${changed(inner)}`,

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
@@ -17,7 +18,7 @@ export function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; on
   const fresh = ready.taken.filter((x) => x.words === 'taken in').length;
   const take = async () => {
     setReport(ready.taken);
-    await actions.write(ready.drafts, `${fresh} packs taken in`);
+    await actions.write(ready.drafts, `${counted(fresh, 'pack')} taken in`);
   };
   const shown = report ?? ready.taken;
   return (
@@ -27,7 +28,7 @@ export function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; on
       footer={
         report ? null : (
           <Button
-            label={`Take in ${fresh} packs`}
+            label={`Take in ${counted(fresh, 'pack')}`}
             tone="next"
             height={64}
             disabled={fresh === 0}

@@ -1,4 +1,4 @@
-import { type PackFacts, type PolicyFacts, type Region, value, wasteOf } from '@gavrel/core';
+import { type PackFacts, type PolicyFacts, type Region, value, wasteOf, counted } from '@gavrel/core';
 import { writeList } from '@gavrel/core/batch';
 import type { ReportPaper } from '../../paper/draw';
 import { conditionOf } from '../../state/rulings';
@@ -105,7 +105,7 @@ export function manifestPaper(
     date,
     sections: [
       {
-        title: `${lines.length} packs`,
+        title: counted(lines.length, 'pack'),
         lines: lines.map(
           (l) =>
             `${l.tag}, ${l.code || 'no type code'}, ${l.chemistry}, ${l.wattHours || '?'} Wh, ${l.kg === 'not weighed' ? l.kg : `${l.kg} kg`}, ${l.condition}, since ${l.since}`,

@@ -2,7 +2,7 @@ import { condition, type IncidentFacts, type PackFacts, type PlaceFacts, type Po
 import type { ReportPaper } from '../../paper/draw';
 import { exactWords } from '../../ui/say';
 import { incidentWords, SORT_WORDS } from '../../stock/incident-words';
-import { energyWords } from '../../stock/place-words';
+import { energyWords, packsWord } from '../../stock/place-words';
 
 /** Everything in the order it happened, each with who wrote it. */
 export function courseOf(
@@ -49,7 +49,7 @@ export function incidentPaper(
       { title: 'What', lines: [incidentWords(i, places), `first written down ${exactWords(i.at)}`, ...i.notes] },
       { title: 'Course', lines: courseOf(i, nameOf).map((c) => `${exactWords(c.at)}: ${c.words}`) },
       {
-        title: `What lay there: ${stored.length} packs, ${energyWords(known, unknown)} declared when full`,
+        title: `What lay there: ${packsWord(stored.length)}, ${energyWords(known, unknown)} declared when full`,
         lines: stored.map(({ f, s }) => {
           const energy = s.wattHours === null ? 'energy not known' : `${s.wattHours} Wh`;
           return `${f.tag}: ${energy}, ${s.condition} now${i.sources.includes(f.id) ? ', said to be the source' : ''}`;

@@ -89,7 +89,8 @@ function Limits({ state, onChange }: { state: PlaceState; onChange: (() => void)
                   : m === 'wattHours'
                     ? 'energy'
                     : m,
-              unit: MEASURE_UNITS[m],
+              // The label says what is counted.
+              unit: m === 'packs' ? '' : MEASURE_UNITS[m],
               value: load[m],
               u: 0,
               limit,

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import { type ShelfLine, shelfPlan, STORE } from '@gavrel/core/care';
 import { differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { router } from 'expo-router';
@@ -17,7 +18,7 @@ function askWords(l: ShelfLine, now: Date): string {
 
 function lyingWords(l: ShelfLine, now: Date): string {
   const days = l.since === null ? null : differenceInCalendarDays(now, parseISO(l.since));
-  return days === null ? 'nobody said since when' : `${days} ${days === 1 ? 'day' : 'days'} here`;
+  return days === null ? 'nobody said since when' : `${counted(days, 'day')} here`;
 }
 
 /** The sound packs on the shelves: which must be topped up next, how long each has lain, which lies too full. */

@@ -1,3 +1,4 @@
+import { counted } from '@gavrel/core';
 import type { Watch } from '@gavrel/core';
 import { differenceInHours, parseISO } from 'date-fns';
 import { useState } from 'react';
@@ -42,7 +43,7 @@ function Ages({ watch, days, now }: { watch: Watch; days: number; now: Date }) {
         </View>
       ))}
       <Words size={14} soft>
-        {`${ages.length > shown.length ? `The longest of ${ages.length}. ` : ''}The mark: ${days} days, then the lead decides.`}
+        {`${ages.length > shown.length ? `The longest of ${ages.length}. ` : ''}The mark: ${counted(days, 'day')}, then the lead decides.`}
       </Words>
     </View>
   );

@@ -1,5 +1,6 @@
 import type { Doable, Hurting } from '../staged/course';
 import { oddWords, hurt, reacts, type TrueMachine } from './machine';
+import { counted } from '../../quantity/counted';
 
 /** What is done before a screw turns, and what is done inside; safe and unsafe side by side. */
 export const OUTSIDE = ['owner', 'hands', 'eyes', 'shown', 'unplug', 'run-down', 'charge', 'trained', 'hurry', 'leave'] as const;
@@ -166,13 +167,11 @@ export function shows(m: TrueMachine, action: MachineAction, before: readonly Ma
     case 'outer':
       return [m.outer ? 'it slides off' : 'there is none'];
     case 'feet':
-      return [
-        m.hidden > 0 ? `${m.hidden} ${m.hidden === 1 ? 'screw lies' : 'screws lie'} under the rear feet` : 'no screw there',
-      ];
+      return [m.hidden > 0 ? `${counted(m.hidden, 'screw lies', 'screws lie')} under the rear feet` : 'no screw there'];
     case 'map':
-      return [`${m.screws} screws in sight, each where it came from`];
+      return [`${counted(m.screws, 'screw')} in sight, each where it came from`];
     case 'cup':
-      return [`${m.screws} screws in sight, in two lengths`];
+      return [`${counted(m.screws, 'screw')} in sight, in two lengths`];
     case 'plastic':
       return ['the clips release, the cover lifts'];
     case 'drain':

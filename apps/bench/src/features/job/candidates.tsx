@@ -1,5 +1,5 @@
 import { findPack, localDay, matchCode } from '@gavrel/core';
-import { type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
+import { type Criterion, type Match, matchPacks, type MatchVerdict } from '@gavrel/core/job';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { useAppSelector } from '../../state';
@@ -43,12 +43,16 @@ export function useCandidates(v: JobView, old: RuledPack | undefined, search: st
   }, [old, packs, policy, search, v.job.id, zone]);
 }
 
+/** What stops it first, or what nobody has looked at yet. */
+const whyWords = (c: Criterion): string => (c.result === 'unknown' ? c.title : `${c.title}: ${c.words}`);
+
 /** A pack that might go in: its code, how well it was read, and what stops it first. */
 export function Candidate({ c, picked, search }: { c: Ranked; picked: boolean; search: string }) {
   const t = useTokens();
   const ink = picked ? t.ground : t.ink;
   const code = c.pack.judgement.label.all.typeCode ?? '';
   const match = search.trim() === '' ? null : matchCode(search, code);
+  const forgiven = match?.kind === 'forgiven' ? match.pairs.join(', ') : null;
   const why = c.match.criteria.find((x) => x.result === 'differs') ?? c.match.criteria.find((x) => x.result === 'unknown');
   return (
     <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 10 }}>
@@ -60,15 +64,11 @@ export function Candidate({ c, picked, search }: { c: Ranked; picked: boolean; s
           </Figures>
           {`  ${code}`}
         </Words>
-        <Words size={14} color={ink} lines={1}>
-          {match?.kind === 'forgiven'
-            ? match.pairs.join(', ')
-            : why
-              ? `${why.title}: ${why.result === 'unknown' ? 'not known' : why.words}`
-              : `${c.pack.facts.use ?? ''}`}
+        <Words size={15} color={ink}>
+          <Words bold size={15} color={ink}>{`${MARK[c.match.verdict]} ${c.match.verdict}`}</Words>
+          {`, ${forgiven ?? (why ? whyWords(why) : c.pack.facts.use)}`}
         </Words>
       </View>
-      <Words bold color={ink}>{`${MARK[c.match.verdict]} ${c.match.verdict}`}</Words>
     </View>
   );
 }

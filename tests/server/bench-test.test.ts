@@ -2,11 +2,13 @@ import type { BenchTestResponse } from '@gavrel/contract';
 import type { Subject } from '@gavrel/core';
 import { BENCH, benchCsv, measureLog, readLog } from '@gavrel/core/discharge';
 import { fullyCharged, packWith, randomOf } from '@gavrel/core/practice';
-import { type Running, start } from '@gavrel/server';
+import { connect, type Running, start } from '@gavrel/server';
 import { v4 } from 'uuid';
+import { BenchStore } from '../../apps/server/src/operate/bench-store';
+import { BenchTests } from '../../apps/server/src/operate/bench-tests';
 import { soundPack as soundEntries } from '../../packages/core/src/logbook/testing';
 import { type StandIn, STAND_INS, standIn } from '../../tools/instruments';
-import { type Bench, Client, closeBench, makeBench } from './harness';
+import { type Bench, Client, closeBench, makeBench, WORKSHOP } from './harness';
 
 const KIND = STAND_INS.find((k) => k.name === 'load')!;
 /** Three cells, full, of a curve that falls below the cut-off; ten hours of it pass in a few seconds. */
@@ -15,19 +17,26 @@ const HURRY = 3000;
 
 let bench: Bench;
 let server: Running;
+/** What another server of the workshop asks. */
+let db: ReturnType<typeof connect>;
+let store: BenchStore;
+const PACE = { watchedMs: 3000, askMs: 100, everyMs: 100, noteMs: 100, lostMs: 1500 };
 let lead: Client;
 let tech: Client;
 let viewer: Client;
 const loads: StandIn[] = [];
 beforeAll(async () => {
   bench = await makeBench('bench_test');
-  server = await start({ urls: bench.urls, port: 0, dist: null, benchPace: { watchedMs: 3000, askMs: 100, everyMs: 100 } });
+  server = await start({ urls: bench.urls, port: 0, dist: null, benchPace: PACE });
+  db = connect(bench.urls.app);
+  store = new BenchStore(db, WORKSHOP, PACE.lostMs);
   lead = await Client.signIn(server.port, bench.people.lead);
   tech = await Client.signIn(server.port, bench.people.tech);
   viewer = await Client.signIn(server.port, bench.people.viewer);
 });
 afterAll(async () => {
   await server.stop();
+  await db.destroy();
   for (const l of loads) await l.close();
   await closeBench(bench);
 });
@@ -151,4 +160,53 @@ test('left alone by every screen it stops, and a broken line ends it with words'
   const { end } = await watch(one.id);
   expect(end).toMatchObject({ off: true, words: expect.stringMatching(/nobody stood beside it/) });
   expect(BENCH.loadWaits).toBeGreaterThan(10);
+});
+
+test('another server tells of a test and stops it', async () => {
+  const [{ id, at }, pack] = [await load(), await soundPack()];
+  await begin(id, pack);
+  const address = { host: '127.0.0.1', port: at.port, speaks: 'scpi' } as const;
+  const other = new BenchTests(() => Promise.resolve([]), store, PACE);
+  // Only there it is watched: it goes on for longer than it would alone.
+  let rows = 0;
+  for (const until = performance.now() + 4500; performance.now() < until; await after(300)) {
+    const t = (await other.watch(id, 0))!;
+    expect(t).toMatchObject({ pack, amperes: 1, cutOff: 9, by: tech.person.name, end: null });
+    expect(t.rows.length).toBeGreaterThanOrEqual(rows);
+    rows = t.rows.length;
+  }
+  expect(rows).toBeGreaterThan(10);
+  const order = { amperes: 1, cutOff: 9, series: 3 };
+  await expect(other.begin(id, address, { pack, order, by: lead.person })).rejects.toThrow(/runs on it/);
+  expect(await other.stop(id, address, 'Stopped by another.')).toBe(true);
+  const here = await watch(id);
+  expect(here).toMatchObject({ end: { whole: false, off: true, words: 'Stopped by another.' } });
+  expect(await other.watch(id, 0)).toEqual(here);
+  // From any row on it is the same log.
+  for (const from of [1, 7, here.rows.length]) expect((await watch(id, from)).rows).toEqual(here.rows.slice(from));
+});
+
+test('what a server told of a test before it was killed is there, and load and pack are free again', async () => {
+  const [{ id }, pack] = [await load(), await soundPack()];
+  const began = new Date().toISOString();
+  await store.begin(id, { pack, order: { amperes: 1, cutOff: 9, series: 3 }, by: tech.person.id }, began);
+  const row = (seconds: number) => ({ seconds, volts: 11.5, amperes: 1, celsius: null });
+  await store.note(id, began, { first: 0, rows: [row(0), row(1), row(2)], end: null });
+  await store.note(id, began, { first: 3, rows: [row(3)], end: null });
+  expect(await watch(id, 1)).toMatchObject({ rows: [row(1), row(2), row(3)], next: 4, end: null });
+  expect((await begin(id, pack)).detail).toMatch(/runs on it/);
+  expect((await begin((await load()).id, pack)).detail).toMatch(/another load/);
+  await after(PACE.lostMs + 200);
+  const t = await watch(id);
+  expect(t).toMatchObject({
+    began,
+    by: tech.person.name,
+    end: { whole: false, off: false, words: expect.stringMatching(/look that/) },
+  });
+  expect(t.rows).toHaveLength(4);
+  // Should it live after all, it hears that nobody counts on it.
+  expect(await store.note(id, began, { first: 4, rows: [row(4)], end: null })).toBeNull();
+  expect(await begin(id, pack)).toMatchObject({ end: null });
+  expect((await watch(id)).began).not.toBe(began);
+  await tech.request('DELETE', `/instruments/${id}/bench-test`);
 });

@@ -13,7 +13,8 @@ import { News } from './log/news';
 import { rulingOf } from './log/ruling';
 import { Streams } from './log/streams';
 import { Writer } from './log/writer';
-import { type BenchPace, BenchTests } from './operate/bench-tests';
+import { BenchStore } from './operate/bench-store';
+import { BENCH_PACE, type BenchPace, BenchTests } from './operate/bench-tests';
 import { Metrics } from './operate/metrics';
 import { PER_HOUR, PER_MINUTE } from './operate/quota';
 import { runningOf } from './people/sessions';
@@ -94,9 +95,11 @@ export async function start(o: ServeOptions): Promise<Running> {
   refresher.start();
   news.subscribe(() => refresher.soon());
   const metrics = new Metrics();
+  const pace = o.benchPace ?? BENCH_PACE;
   const benchTests = new BenchTests(
     async (pack) => benchRefusals(await rulingOf(db, workshop, writer.policy, pack)),
-    o.benchPace,
+    new BenchStore(db, workshop.id, pace.lostMs),
+    pace,
   );
   const services: Services = {
     db,

@@ -1,4 +1,4 @@
-import { type BenchTestResponse, whyNot } from '@gavrel/contract';
+import { whyNot } from '@gavrel/contract';
 import { BENCH_TEST_QUERY, BENCH_TEST_SCHEMA } from '@gavrel/contract/schemas';
 import { foldInstrument, type InstrumentAddress, type InstrumentFacts } from '@gavrel/core';
 import { benchRefusals, orderTroubles } from '@gavrel/core/discharge';
@@ -6,29 +6,15 @@ import { Hono } from 'hono';
 import { logsOf } from '../log/offline';
 import { logged } from '../log/read';
 import { rulingOf } from '../log/ruling';
-import { type BenchTest, NotBegun } from '../operate/bench-tests';
+import { NotBegun } from '../operate/bench-store';
 import { readGaugeReport, readInstrument } from '../operate/instrument';
 import { answer, notFound, problem, ProblemError } from '../problem';
 import { inWorkshop } from '../store/db';
 import { body, type Env, idOf, query, type Services } from './env';
 
-/** Rows of a test told at once: an app that was away asks again for the rest. */
-const ROWS = 5000;
-
 const fault = (name: string, words: string): ProblemError =>
   new ProblemError(problem(409, 'instrument', `${name} gave no reading`, words));
 const refused = (title: string, words: string): ProblemError => new ProblemError(problem(409, 'bench-test', title, words));
-
-const told = (t: BenchTest, from: number): BenchTestResponse => ({
-  pack: t.pack,
-  amperes: t.order.amperes,
-  cutOff: t.order.cutOff,
-  by: t.by,
-  began: t.began,
-  rows: t.rows.slice(from, from + ROWS),
-  next: Math.min(t.rows.length, from + ROWS),
-  end: t.end,
-});
 
 /** Instruments that talk: read at the address the lead registered, one at a time; and tests on a load. */
 export function instrumentRoutes(s: Services): Hono<Env> {
@@ -83,18 +69,17 @@ export function instrumentRoutes(s: Services): Hono<Env> {
     if (why !== undefined) throw refused(`${name} is not switched on`, why);
     const order = { amperes: ask.amperes, cutOff: ask.cutOff, series: ruling.shipping.series! };
     try {
-      const test = s.benchTests.begin(id, address, { pack: ask.pack, order, by: person.name });
+      const test = await s.benchTests.begin(id, address, { pack: ask.pack, order, by: person });
       await s.benchTests.drawn(test);
-      return c.json(told(test, 0), 201);
+      return c.json(s.benchTests.tell(test), 201);
     } catch (e) {
       if (e instanceof NotBegun) throw refused(`${name} is not switched on`, e.message);
       throw e;
     }
   });
-  app.get('/instruments/:id/bench-test', (c) => {
+  app.get('/instruments/:id/bench-test', async (c) => {
     const { from } = query<{ from: number }>(c, BENCH_TEST_QUERY);
-    const test = s.benchTests.watch(idOf(c, 'instrument'));
-    return c.json(test && told(test, from));
+    return c.json(await s.benchTests.watch(idOf(c, 'instrument'), from));
   });
   // Whoever sees that it should stop may stop it.
   app.delete('/instruments/:id/bench-test', async (c) => {

@@ -283,6 +283,24 @@ const MIGRATIONS: readonly Migration[] = [
       create index pack_daily_walk on pack_daily (workshop_id, walk) where walk is not null;
     `,
   },
+  {
+    name: '016-bench-tests',
+    // Beside the log: a load's last test, row by row, so that hours of it outlive the server that runs it.
+    up: `
+      create table bench_tests (
+        workshop_id uuid not null, load uuid not null, began timestamptz not null, pack uuid not null, about jsonb not null,
+        by_person uuid not null, told_at timestamptz not null default now(), watched_at timestamptz not null default now(),
+        stop text, ended jsonb,
+        primary key (workshop_id, load)
+      );
+      create table bench_rows (
+        workshop_id uuid not null, load uuid not null, first int not null, beyond int not null, rows jsonb not null,
+        primary key (workshop_id, load, first)
+      );
+      ${enableRowSecurity('bench_tests', 'bench_rows')}
+      grant select, insert, update, delete on bench_tests, bench_rows to gavrel_app;
+    `,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -10,6 +10,7 @@ import { Asked } from '../../ui/asked';
 import { Button, Choice } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
+import { clockWords } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { Curve } from './curve';
@@ -161,6 +162,7 @@ export function BenchTestSheet({
     >
       {loads.length > 1 ? <Choice label="Load" options={loads.map((l) => l.name)} value={load.name} onChange={choose} /> : null}
       {runs && others !== null ? <Words bold>{`${load.name} is in a test of ${others}.`}</Words> : null}
+      {mine ? <Words size={15} soft>{`Begun ${clockWords(mine.began)} by ${mine.by}`}</Words> : null}
       {mine ? <Live test={mine} /> : null}
       {mine?.end ? (
         <>

@@ -9,9 +9,15 @@ import { Words } from '../../ui/words';
 /** Points along the hours of a drawing. */
 const POINTS = 40;
 
+/** How a time along a drawing is written: minutes tell nothing in hours. @param most of the drawing, h. @returns words for so many hours. */
+function timeWords(most: number): (hours: number) => string {
+  if (most >= 3) return (x) => `${x.toFixed(1)} h`;
+  return most * 60 >= 3 ? (x) => `${Math.round(x * 60)} min` : (x) => `${Math.round(x * 3600)} s`;
+}
+
 const saidOf = (points: readonly Point[]): string => {
   const [first, last] = [points[0]!, points[points.length - 1]!];
-  return `from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} V in ${last.x.toFixed(1)} h`;
+  return `from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} V in ${timeWords(last.x)(last.x)}`;
 };
 
 /** Volts over hours; a second log as a thin line over the same hours. */
@@ -31,6 +37,7 @@ export function Curve({
   if (points.length < 2 || second?.length === 1) return null;
   const hours = Math.max(points[points.length - 1]!.x, second?.[second.length - 1]?.x ?? 0);
   const step = hours / (POINTS - 1);
+  const time = timeWords(hours);
   return (
     <View
       role="img"
@@ -41,7 +48,7 @@ export function Curve({
         <LineChart
           data={{
             labels: (second ? Array.from({ length: POINTS }, (_, i) => i * step) : points.map((p) => p.x)).map((x, i) =>
-              i % 10 === 0 ? `${x.toFixed(1)} h` : '',
+              i % 10 === 0 ? time(x) : '',
             ),
             datasets: [
               // The peaks of a log alone are kept; two are drawn over the same hours.

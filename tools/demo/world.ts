@@ -402,7 +402,7 @@ class World implements Hands {
     this.scribe.from(this.ago(HOUR)).write(INES, 'due-set', [this.place('Recycling drum 3')], {
       what: 'clock',
       on: today,
-      note: 'Recycling drum 3: ask for collection',
+      note: 'Recycling drum 3: ring the collector back',
     });
   }
 

@@ -1,5 +1,5 @@
 import { type Cable, hasCables } from '../device/serial';
-import { type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
+import { counted, type Instrument, type InstrumentBody, localDay } from '@gavrel/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state';
 import { useZone } from '../state/rulings';
@@ -8,7 +8,7 @@ import { useApart } from './apart';
 /** "meter 2, ±0.5 % + 2 digits". */
 export function accuracyWords(i: Instrument): string {
   const { percent, digits, fixed } = i.accuracy;
-  const parts = [percent > 0 && `${percent} %`, digits > 0 && `${digits} digits`, fixed && `${fixed}`].filter(Boolean);
+  const parts = [percent > 0 && `${percent} %`, digits > 0 && counted(digits, 'digit'), fixed && `${fixed}`].filter(Boolean);
   return `${i.name}, ±${parts.join(' + ')}`;
 }
 

@@ -112,7 +112,7 @@ export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void })
     if (!pack) return no(`${found.place.place.name} is a place: scan the pack first.`);
     return toPlace(pack, found.place);
   };
-  const asked = pack ? 'Place' : fixed ? `Pack for ${fixed.place.name}` : 'Pack';
+  const asked = pack ? 'Place' : 'Pack';
   return (
     <Sheet title={fixed ? `Put into ${fixed.place.name}` : 'Move by scan'} onClose={onClose}>
       <ScanField

@@ -9,7 +9,7 @@ import { Asked } from '../ui/asked';
 import { Row } from '../ui/frame';
 import { Choice, Button } from '../ui/buttons';
 import { LimitScale } from '../ui/limit-scale';
-import { HollowStrip } from '../ui/ruling-strip';
+import { PreviewStrip } from '../ui/ruling-strip';
 import { Sheet } from '../ui/sheet';
 import { useDisplay } from '../ui/display';
 import { Figures, Words } from '../ui/words';
@@ -135,7 +135,7 @@ export function Keypad(props: {
           {`kept ${n.kept}`}
         </Words>
       ) : null}
-      {shown && !blind ? <HollowStrip ruling={shown} typed={`${n.text.replace(',', '.')} ${n.unit}`} /> : null}
+      {shown && !blind ? <PreviewStrip ruling={shown} typed={`${n.text.replace(',', '.')} ${n.unit}`} /> : null}
       {scale && !blind ? <LimitScale limit={scale} /> : null}
       <ShownHere kind={task.quantity ? 'reading-taken' : 'label-read'} quantity={task.quantity} />
       <Display text={n.text} unit={n.unit} />

@@ -7,7 +7,7 @@ import { ThemeProvider } from '../theme';
 import { Choice, Button } from './buttons';
 import { LimitScale } from './limit-scale';
 import { PackDrawing } from './pack-drawing';
-import { HollowStrip, RulingStrip } from './ruling-strip';
+import { PreviewStrip, RulingStrip } from './ruling-strip';
 
 afterEach(cleanup);
 
@@ -81,7 +81,7 @@ describe('the ruling strip', () => {
     show(<RulingStrip ruling={ruling()} onWhy={onWhy} />);
     fireEvent.click(screen.getByTestId('why'));
     expect(onWhy).toHaveBeenCalledTimes(1);
-    show(<HollowStrip ruling={ruling({ kind: 'finding-recorded', body: { code: 'swollen' } })} typed="5,6 mm" />);
+    show(<PreviewStrip ruling={ruling({ kind: 'finding-recorded', body: { code: 'swollen' } })} typed="5,6 mm" />);
     expect(document.body.textContent).toContain('if 5,6 mm: damaged');
   });
 });

@@ -106,8 +106,8 @@ export function RulingStrip({ ruling, tag, onWhy }: StripProps) {
   );
 }
 
-/** The ruling while a number is still being typed: dashed, one line, never milder than what is committed. */
-export function HollowStrip({ ruling, typed }: { ruling: Ruling; typed: string }) {
+/** The ruling while a number is still being typed: dashed, always as high, so that no key moves, never milder than what is committed. */
+export function PreviewStrip({ ruling, typed }: { ruling: Ruling; typed: string }) {
   const { condition } = ruling.judgement;
   const { frame } = useBand(condition, true);
   return (
@@ -120,7 +120,7 @@ export function HollowStrip({ ruling, typed }: { ruling: Ruling; typed: string }
       <ConditionShape condition={condition} size={26} />
       <View style={{ flex: 1 }}>
         <Words bold size={17}>{`if ${typed}: ${condition}`}</Words>
-        <Words size={14} lines={1}>
+        <Words size={14} lines={2} style={{ minHeight: 38 }}>
           {becauseWords(ruling) ?? (ruling.flip ? flipWords(ruling.flip) : ruling.storage.short)}
         </Words>
       </View>

@@ -9,7 +9,7 @@ const W = 320;
 const H = 44;
 
 /**
- * One drawing for every decision with a number: the limit as a line, the reading as a mark with its whisker, the undecided zone
+ * One drawing for every decision with a number: the limit as a line, the reading as a mark with its uncertainty, the undecided zone
  * shaded, the consequence written on each side.
  */
 export function LimitScale({ limit: l }: { limit: Limit }) {

@@ -119,7 +119,7 @@ export function slopeAt(curve: CurveKey, soc: number): number {
 
 /**
  * Charge interval (k = 2) for volts per cell with standard uncertainty u, on one curve: the voltage ends are inverted, so a
- * bend inside the whisker is respected, and the table's own uncertainty is added in quadrature.
+ * bend inside the uncertainty interval is respected, and the table's own uncertainty is added in quadrature.
  */
 export function chargeInterval(curve: CurveKey, volts: number, u: number, families: readonly FamilyKey[] = []): Interval {
   const mid = chargeAt(curve, volts);

@@ -19,7 +19,7 @@ export interface OverRoom {
   readonly u: number;
 }
 
-/** How far a container is over its room, with its whisker; null where one of the two was not taken. */
+/** How far a container is over its room, with the uncertainty of that; null where one of the two was not taken. */
 export function overRoom(b: ContainerLookBody): OverRoom | null {
   if (!b.temperature || !b.room) return null;
   const u = (f: NonNullable<ContainerLookBody['room']>) =>

@@ -159,7 +159,7 @@ describe('one set of cells', () => {
 describe('imbalance', () => {
   test('is not cut off at the ends of a curve: 180 mV at 4.43 V', () =>
     expect(judgeImbalance([4.43, 4.25], ['LCO_4.20'], 0.003)).toMatchObject({ grade: 'bad', code: 'imbalance' }));
-  test('respects a bend inside the whisker: more doubt on the flat side than by one slope', () => {
+  test('respects a bend inside the uncertainty interval: more doubt on the flat side than by one slope', () => {
     // 3.61 V is where the steep foot of the curve ends.
     const { limit } = judgeImbalance([3.62, 3.6], ['LCO_4.20'], 0.04);
     expect(limit.u).toBeGreaterThan(1.5);

@@ -26,7 +26,7 @@ interface Spread {
 }
 
 /**
- * Points of charge between two voltages on one curve, carried on beyond its ends; the whisker's ends are converted too, so that a bend
+ * Points of charge between two voltages on one curve, carried on beyond its ends; the ends of the interval are converted too, so that a bend
  * inside it is respected.
  */
 function spreadOn(curve: CurveKey, lo: number, hi: number, u: number): Spread {

@@ -106,7 +106,7 @@ export function shippingFacts(facts: PackFacts, j: Judgement, policy: PolicyFact
 /** The pack by itself in a package. */
 const ALONE = { packs: 1, equipment: 1, packsPerEquipment: 1 } as const;
 
-/** Undisputed label figures, the upper end of the charge, the weighed mass with its whisker. */
+/** Undisputed label figures, the upper end of the charge, the weighed mass plus its expanded uncertainty. */
 function knownFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Date): ShippingFacts {
   const { charge } = j.electrical;
   const label = j.label.sure;

@@ -15,7 +15,7 @@ function timeWords(most: number): (hours: number) => string {
   return most * 60 >= 3 ? (x) => `${Math.round(x * 60)} min` : (x) => `${Math.round(x * 3600)} s`;
 }
 
-const saidOf = (points: readonly Point[]): string => {
+const courseWords = (points: readonly Point[]): string => {
   const [first, last] = [points[0]!, points[points.length - 1]!];
   return `from ${first.y.toFixed(2)} to ${last.y.toFixed(2)} V in ${timeWords(last.x)(last.x)}`;
 };
@@ -41,7 +41,7 @@ export function Curve({
   return (
     <View
       role="img"
-      aria-label={text([saidOf(points), second && `the second: ${saidOf(second)}`].filter(Boolean).join('; '))}
+      aria-label={text([courseWords(points), second && `the second: ${courseWords(second)}`].filter(Boolean).join('; '))}
       onLayout={(e) => setWidth(Math.min(520, e.nativeEvent.layout.width))}
     >
       {width > 0 && step > 0 ? (

@@ -192,7 +192,8 @@ test('what a server told of a test before it was killed is there, and load and p
   await store.begin(id, { pack, order: { amperes: 1, cutOff: 9, series: 3 }, by: tech.person.id }, began);
   const row = (seconds: number) => ({ seconds, volts: 11.5, amperes: 1, celsius: null });
   await store.note(id, began, { first: 0, rows: [row(0), row(1), row(2)], end: null });
-  await store.note(id, began, { first: 3, rows: [row(3)], end: null });
+  // Its answer may be lost on the way: what was written comes again.
+  for (const rows of [[row(9)], [row(3)]]) await store.note(id, began, { first: 3, rows, end: null });
   expect(await watch(id, 1)).toMatchObject({ rows: [row(1), row(2), row(3)], next: 4, end: null });
   expect((await begin(id, pack)).detail).toMatch(/runs on it/);
   expect((await begin((await load()).id, pack)).detail).toMatch(/another load/);
@@ -204,9 +205,12 @@ test('what a server told of a test before it was killed is there, and load and p
     end: { whole: false, off: false, words: expect.stringMatching(/look that/) },
   });
   expect(t.rows).toHaveLength(4);
-  // Should it live after all, it hears that nobody counts on it.
-  expect(await store.note(id, began, { first: 4, rows: [row(4)], end: null })).toBeNull();
+  // It only could not reach the database: it is back, and nothing of it is lost.
+  expect(await store.note(id, began, { first: 4, rows: [row(4)], end: null })).toMatchObject({ stop: null });
+  expect(await watch(id, 3)).toMatchObject({ rows: [row(3), row(4)], end: null });
+  await after(PACE.lostMs + 200);
   expect(await begin(id, pack)).toMatchObject({ end: null });
+  expect(await store.note(id, began, { first: 5, rows: [row(5)], end: null })).toBeNull();
   expect((await watch(id)).began).not.toBe(began);
   await tech.request('DELETE', `/instruments/${id}/bench-test`);
 });

@@ -91,9 +91,10 @@ export class BenchStore {
   }
 
   /**
-   * Writes what a test told since, and that it still runs, or how it ended.
+   * Writes what a test told since, and that it still runs, or how it ended. One that was taken for lost while its server could not reach
+   * the database is back with that.
    * @param first number of the first of these rows.
-   * @returns null where it is not this server's any more.
+   * @returns null where another test was begun on the load.
    */
   note(
     load: string,
@@ -106,16 +107,18 @@ export class BenchStore {
         trx,
         'bench-note',
         `update bench_tests set told_at = now(), ended = ?::jsonb
-         where workshop_id = ?::uuid and load = ?::uuid and began = ?::timestamptz and ended is null
+         where workshop_id = ?::uuid and load = ?::uuid and began = ?::timestamptz and (ended is null or ended = ?::jsonb)
          returning stop, extract(epoch from now() - watched_at) * 1000 as unwatched`,
-        [told.end && JSON.stringify(told.end), workshop, load, began],
+        [told.end && JSON.stringify(told.end), workshop, load, began, JSON.stringify(LOST)],
       );
       if (!heard) return null;
       if (told.rows.length > 0)
         await query(
           trx,
           'bench-rows-told',
-          'insert into bench_rows (workshop_id, load, first, beyond, rows) values (?::uuid, ?::uuid, ?::int, ?::int, ?::jsonb)',
+          // Written once and not heard of it: it comes again, with what came since.
+          `insert into bench_rows (workshop_id, load, first, beyond, rows) values (?::uuid, ?::uuid, ?::int, ?::int, ?::jsonb)
+           on conflict (workshop_id, load, first) do update set beyond = excluded.beyond, rows = excluded.rows`,
           [workshop, load, told.first, told.first + told.rows.length, JSON.stringify(told.rows)],
         );
       return { stop: heard.stop, unwatchedMs: Number(heard.unwatched) };

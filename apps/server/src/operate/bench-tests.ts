@@ -134,7 +134,7 @@ export class BenchTests {
     try {
       const heard = await this.store.note(load, began, { first, rows, end });
       test.kept = first + rows.length;
-      if (heard === null) test.stop ??= 'Stopped: nothing was heard of it for so long that it was taken for lost.';
+      if (heard === null) test.stop ??= 'Stopped: another test was begun on this load.';
       else {
         if (heard.stop !== null) test.stop ??= heard.stop;
         test.watched = Math.max(test.watched, performance.now() - heard.unwatchedMs);

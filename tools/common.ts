@@ -1,5 +1,10 @@
+import { resolve } from 'node:path';
+
 /** The project's folder: `./gavrel` and the test runner start everything there. */
 export const ROOT = process.cwd();
+
+/** A file as whoever ran the command named it: from the folder they were in, which need not be the project's. */
+export const fileGiven = (file: string): string => resolve(process.env.GAVREL_FROM ?? process.cwd(), file);
 
 /** One line to whoever ran the command. */
 export const say = (line: string): void => void process.stdout.write(`${line}\n`);

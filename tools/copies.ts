@@ -1,15 +1,16 @@
 import { createReadStream, createWriteStream, existsSync, readFileSync, renameSync } from 'node:fs';
 import { copyTo, daily, restoreCopy } from './backup';
-import { option, say, Trouble } from './common';
+import { fileGiven, option, say, Trouble } from './common';
 import { makeDatabase } from './postgres';
 import { checkManifest, manifestOf } from './seal';
 import { readState, serverAlive, writeState } from './state';
 import { cluster, current, DATABASE, foreignDatabase, ownOnly, withOwner } from './worlds';
 
+/** The file a command was given, from the folder it was given in. @throws Trouble where none is named. */
 function fileArgument(args: readonly string[], what: string): string {
   const file = args[1];
   if (!file || file.startsWith('--')) throw new Trouble(`name the file: ./gavrel ${what} FILE`);
-  return file;
+  return fileGiven(file);
 }
 
 /** Writes the logbook to a new file, JSON Lines in canonical form. @throws Trouble where the file is there already. */
@@ -60,9 +61,10 @@ export async function backupTo(args: readonly string[]): Promise<void> {
 
 /** The passphrase of a copy: the first line of a file, since what stands on a command line others read. */
 function passphraseOf(args: readonly string[]): string | null {
-  const file = option(args, 'passphrase-file');
-  if (file === undefined) return null;
-  if (!existsSync(file)) throw new Trouble(`there is no file ${file || 'named after --passphrase-file'}`);
+  const named = option(args, 'passphrase-file');
+  if (named === undefined) return null;
+  const file = fileGiven(named);
+  if (named === '' || !existsSync(file)) throw new Trouble(`there is no file ${named || 'named after --passphrase-file'}`);
   const passphrase = readFileSync(file, 'utf8').split('\n')[0]!.trim();
   if (passphrase.length < 12) throw new Trouble(`the passphrase in ${file} is shorter than 12 characters: take four words`);
   return passphrase;

@@ -1,15 +1,15 @@
 import { readFileSync, statSync } from 'node:fs';
 import { decodeText, MAX_TABLE } from '@gavrel/core/batch';
-import { Trouble } from './common';
+import { fileGiven, Trouble } from './common';
 
 /** The text of the file a command was given, or of standard input for `-`. @throws Trouble where there is none, or too much of it. */
 export function inputText(args: readonly string[], command: string): string {
   const file = args.slice(1).find((a) => a === '-' || !a.startsWith('--'));
   if (!file) throw new Trouble(`which file? ./gavrel ${command} FILE, or - for standard input`);
   if (file !== '-') {
-    const size = statSync(file, { throwIfNoEntry: false })?.size;
+    const size = statSync(fileGiven(file), { throwIfNoEntry: false })?.size;
     if (size === undefined) throw new Trouble(`there is no file ${file}`);
     if (size > MAX_TABLE.bytes) throw new Trouble(`${file} is larger than 100 MB: cut it into parts`);
   }
-  return decodeText(readFileSync(file === '-' ? 0 : file));
+  return decodeText(readFileSync(file === '-' ? 0 : fileGiven(file)));
 }

@@ -3,7 +3,7 @@ import { basename, dirname, join } from 'node:path';
 import { readFileSync, statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { greyOf, linesOf, type OfferedFigure, pgm, readLabel, type ReadBlock } from '@gavrel/core/read-label';
-import { Trouble } from './common';
+import { fileGiven, Trouble } from './common';
 
 const { resolve } = createRequire(join(process.cwd(), 'package.json'));
 /** Larger pictures are no photograph of a label, bytes. */
@@ -80,7 +80,7 @@ type Read = Awaited<ReturnType<typeof reader>>['read'];
 /** One line of JSON of a picture. */
 async function lineOf(file: string, read: Read): Promise<{ line: string; fault: boolean }> {
   try {
-    return { line: JSON.stringify({ file: basename(file), ...(await read(file)) }), fault: false };
+    return { line: JSON.stringify({ file: basename(file), ...(await read(fileGiven(file))) }), fault: false };
   } catch (e) {
     if (!(e instanceof Trouble)) throw e;
     return { line: JSON.stringify({ file: basename(file), error: e.message }), fault: true };

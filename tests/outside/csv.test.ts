@@ -65,14 +65,15 @@ test('no part of a list begins a formula, whatever ends a cell', () => {
   );
 });
 
-test('whoever stops reading, as head does, gets no trace of the program', () => {
+test('whoever stops reading, as head does, gets no trace of the program; a file is named from the folder one is in', () => {
   const folder = mkdtempSync(join(tmpdir(), 'gavrel-head-'));
   const file = join(folder, 'many.csv');
   writeFileSync(
     file,
     ['tag;series;ratedEnergy;findings', ...Array.from({ length: 20_000 }, (_, i) => `B-${i};3;50;none`)].join('\n'),
   );
-  const r = spawnSync('bash', ['-c', `set -o pipefail; ./gavrel classify ${file} | head -n 2`], { encoding: 'utf8' });
+  const command = `set -o pipefail; "$0" classify many.csv | head -n 2`;
+  const r = spawnSync('bash', ['-c', command, join(process.cwd(), 'gavrel')], { encoding: 'utf8', cwd: folder });
   rmSync(folder, { recursive: true });
   expect([r.status, r.stderr, r.stdout.trim().split('\n').length]).toEqual([0, '', 2]);
 });

@@ -1,12 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, say, Trouble } from './common';
+import { checkOptions } from './options';
 
 const write = (text: string): void => void process.stdout.write(text);
 
 /** Each command loads what it needs and nothing else: most of them are done before the rest would be loaded. */
 async function main(args: readonly string[]): Promise<void> {
-  switch (args[0] ?? 'help') {
+  const command = args.some((a) => a === '--help' || a === '-h') ? 'help' : (args[0] ?? 'help');
+  if (command === args[0]) checkOptions(args);
+  switch (command) {
     case 'start':
       return (await import('./room')).startAll(args);
     case 'stop':

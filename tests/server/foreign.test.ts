@@ -61,7 +61,7 @@ test('a database somebody else runs is enough: an owner without special rights, 
   expect(readState()).toEqual(before);
   expect(gavrel(second, 'export', again)).toMatch(/2 entries written/);
   expect(readFileSync(again, 'utf8')).toBe(readFileSync(first, 'utf8'));
-  for (const c of ['reset-demo', 'restore']) expect(gavrel(urls, c, first)).toMatch(/not ours to copy or replace/);
+  for (const c of [['reset-demo'], ['restore', first]]) expect(gavrel(urls, ...c)).toMatch(/not ours to copy or replace/);
   expect((await rebuild(owner, { workshop: WORKSHOP, zone: 'UTC', now: new Date() })).drift).toEqual([]);
   await Promise.all([one!.stop(), two!.stop()]);
   await owner.destroy();

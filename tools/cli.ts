@@ -70,6 +70,9 @@ const MACHINE: Readonly<Record<string, (path: string) => string>> = {
   EROFS: (path) => `${path} cannot be written, it is read-only: make it writable, then run this again`,
   EACCES: (path) => `${path} may not be read or written by this user: run this as who owns the folder`,
   EPERM: (path) => `${path} may not be changed by this user: run this as who owns the folder`,
+  EISDIR: (path) => `${path} is a folder: name a file in it`,
+  ENOTDIR: (path) => `${path} lies in no folder: name a file in one that is there`,
+  ENOENT: (path) => `${path} is not there: name what is, or make its folder first`,
   ECONNREFUSED: () => 'the database does not answer: start it, or mend DATABASE_URL',
   ENOTFOUND: () => 'the host in DATABASE_URL is not known: mend it',
   ETIMEDOUT: () => 'the database does not answer in time: start it, or mend DATABASE_URL',
@@ -79,7 +82,7 @@ const MACHINE: Readonly<Record<string, (path: string) => string>> = {
 function line(e: unknown): string {
   const { code, path, message, errors } = e as NodeJS.ErrnoException & { errors?: readonly NodeJS.ErrnoException[] };
   const known = MACHINE[code ?? errors?.[0]?.code ?? ''];
-  if (known) return known(path ?? 'a file');
+  if (known) return known(path ?? 'what was named');
   return message.split('\n')[0]!;
 }
 

@@ -1,4 +1,6 @@
-import { createReadStream, createWriteStream, existsSync, readFileSync, renameSync } from 'node:fs';
+import { once } from 'node:events';
+import { createReadStream, createWriteStream, existsSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { copyTo, daily, restoreCopy } from './backup';
 import { fileGiven, option, say, Trouble } from './common';
 import { makeDatabase } from './postgres';
@@ -13,19 +15,37 @@ function fileArgument(args: readonly string[], what: string): string {
   return fileGiven(file);
 }
 
+/** The same for a file that is to be made. @throws Trouble where it is there already, or its folder is not. */
+function newFileArgument(args: readonly string[], what: string): string {
+  const file = fileArgument(args, what);
+  const folder = dirname(file);
+  if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory())
+    throw new Trouble(`there is no folder ${folder}: make it, or name another`);
+  if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
+  return file;
+}
+
 /** Writes the logbook to a new file, JSON Lines in canonical form. @throws Trouble where the file is there already. */
 export async function exportTo(args: readonly string[]): Promise<void> {
-  const file = fileArgument(args, 'export');
-  if (existsSync(file)) throw new Trouble(`${file} exists already: name another file`);
+  const file = newFileArgument(args, 'export');
   const urls = await current();
   const part = `${file}.part`;
   const out = createWriteStream(part, { flags: 'w', mode: 0o600 });
+  // Told where it is waited for: nobody else hears it.
+  out.on('error', () => undefined);
+  await once(out, 'open');
   const { exportLog, theWorkshop } = await import('@gavrel/server');
-  const count = await withOwner(urls, async (db) => {
-    const { id, name, zone } = await theWorkshop(db);
-    return exportLog(db, { id, name, zone }, out);
-  });
-  await new Promise<void>((done, failed) => out.end((e?: Error | null) => (e ? failed(e) : done())));
+  let count: number;
+  try {
+    count = await withOwner(urls, async (db) => {
+      const { id, name, zone } = await theWorkshop(db);
+      return exportLog(db, { id, name, zone }, out);
+    });
+    await new Promise<void>((done, failed) => out.end((e?: Error | null) => (e ? failed(e) : done())));
+  } catch (e) {
+    rmSync(part, { force: true });
+    throw e;
+  }
   renameSync(part, file);
   say(`${count} entries written to ${file}`);
 }
@@ -54,7 +74,7 @@ export async function backupTo(args: readonly string[]): Promise<void> {
   ownOnly('use what comes with it, or ./gavrel export');
   const c = await cluster();
   if (args.includes('--auto')) return say((await daily(c, DATABASE[mode], new Date())) ?? 'the day has its copy');
-  const file = fileArgument(args, 'backup');
+  const file = newFileArgument(args, 'backup');
   say(`${await copyTo(c, DATABASE[mode], file, passphraseOf(args))}: written to ${file} and read back`);
   say(`what it is stands in ${manifestOf(file)}: keep both`);
 }

@@ -54,6 +54,9 @@ test('a database somebody else runs is enough: an owner without special rights, 
   await heard.cancel();
   // What the command line does, it does there too, and nowhere else.
   expect(gavrel(urls, 'export', first)).toMatch(/2 entries written/);
+  expect(gavrel(urls, 'export', join(bench.folder, 'none', 'log.jsonl'))).toMatch(/^gavrel: there is no folder .*none: make it/);
+  expect(gavrel(urls, 'export', join(first, 'log.jsonl'))).toMatch(/^gavrel: there is no folder .*first\.jsonl: make it/);
+  expect(gavrel(urls, 'import', bench.folder)).toMatch(/^gavrel: what was named is a folder/);
   sql(bench.cluster, 'postgres', 'create database second owner boss');
   const second = { owner: urls.owner.replace('/shop', '/second'), app: urls.app.replace('/shop', '/second') };
   const before = readState();

@@ -27,6 +27,7 @@ export async function exportLog(db: Knex, workshop: Head['workshop'], out: Writa
       await trx.raw('select set_config(?, ?, true)', ['gavrel.workshop', workshop.id]);
       for (let after = 0; ;) {
         const rows = await entriesAfter(trx, workshop.id, after, 2000);
+        if (out.errored) throw out.errored;
         if (rows.length === 0) return;
         after = Number(rows[rows.length - 1]!.seq);
         count += rows.length;

@@ -101,6 +101,8 @@ const axeSource = readFileSync(createRequire(__filename).resolve('axe-core/axe.m
 
 /** What axe finds on the page with its rules of WCAG 2.0 to 2.2, A and AA, and best practices, one line each. */
 export async function axe(page: Page): Promise<string[]> {
+  // A screen that was just chosen may still be on its way; one that never has a heading is told by axe.
+  await page.waitForSelector('h1, [role="heading"][aria-level="1"]', { timeout: 10_000 }).catch(() => null);
   // A field's label half-way to its place is half transparent, and axe keeps it there while it works: what stands still is asked.
   await new Promise((r) => setTimeout(r, 500));
   await page.evaluate(axeSource);

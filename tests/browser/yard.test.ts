@@ -33,6 +33,7 @@ test('moves by scan: pack, place, done; a foreign code and a place that may not 
   const { page, context, noise } = await device(world, PHONE);
   await signIn(page, 'technician-Wren');
   await tap(page, 'tab-yard');
+  await see(page, 'open-scan');
   expect(await axe(page)).toEqual([]);
   await tap(page, 'open-scan');
   await scan(page, 'scan', '0049 not ours');

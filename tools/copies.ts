@@ -15,6 +15,13 @@ function fileArgument(args: readonly string[], what: string): string {
   return fileGiven(file);
 }
 
+/** The same for a file that is read. @throws Trouble where it is not there. */
+function oldFileArgument(args: readonly string[], what: string): string {
+  const file = fileArgument(args, what);
+  if (!existsSync(file)) throw new Trouble(`there is no file ${args[1]}`);
+  return file;
+}
+
 /** The same for a file that is to be made. @throws Trouble where it is there already, or its folder is not. */
 function newFileArgument(args: readonly string[], what: string): string {
   const file = fileArgument(args, what);
@@ -52,8 +59,7 @@ export async function exportTo(args: readonly string[]): Promise<void> {
 
 /** Reads an exported logbook into an empty installation. @throws Trouble where there is no such file. */
 export async function importFrom(args: readonly string[]): Promise<void> {
-  const file = fileArgument(args, 'import');
-  if (!existsSync(file)) throw new Trouble(`there is no file ${file}`);
+  const file = oldFileArgument(args, 'import');
   const urls = foreignDatabase() ?? makeDatabase(await cluster(), DATABASE.own);
   const { importLog, migrate } = await import('@gavrel/server');
   const { makeOwn } = await import('./own');
@@ -93,7 +99,7 @@ function passphraseOf(args: readonly string[]): string | null {
 /** Puts a copy in place of the database in use, which is copied before. @throws Trouble while the server runs. */
 export async function restoreFrom(args: readonly string[]): Promise<void> {
   ownOnly('use what comes with it, or ./gavrel import');
-  const file = fileArgument(args, 'restore');
+  const file = oldFileArgument(args, 'restore');
   const { pid, mode = 'own' } = readState();
   if (serverAlive(pid)) throw new Trouble('the server runs: ./gavrel stop first, so that nothing is written meanwhile');
   say(await checkManifest(file));

@@ -172,7 +172,8 @@ export class BenchTests {
     await lookedAfter;
     // Where its end cannot be written down it is told from here until it can.
     while (!(await this.note(test)) && !this.closing) await sleep(this.pace.noteMs);
-    this.tests.delete(test.load);
+    // Another may have been begun on the load while the database was away.
+    if (this.tests.get(test.load) === test) this.tests.delete(test.load);
   }
 
   private async draw(test: BenchTest, address: InstrumentAddress, stop: () => string | null): Promise<BenchEnd> {

@@ -156,17 +156,21 @@ function PeopleOfLead() {
       setTrouble(errorMessage(e));
     }
   };
-  useEffect(() => void run(() => Promise.resolve()), []);
+  const [asked, setAsked] = useState(false);
+  useEffect(() => void run(() => Promise.resolve()).then(() => setAsked(true)), []);
   const wide = useWide();
   const today = localDay(useZone(), new Date());
   const person = all?.find((p) => p.id === open);
-  // Nothing stands below the list before it is there: it would move away under the finger.
-  if (all === null && trouble === '') return null;
+  const title = (
+    <Heading level={1} size={26}>
+      People
+    </Heading>
+  );
+  // Nothing stands below the list before it was asked for: it would move away under the finger.
+  if (!asked) return title;
   return (
     <Column style={{ width: '100%', maxWidth: wide ? 1180 : 760, alignSelf: 'center' }}>
-      <Heading level={1} size={26}>
-        People
-      </Heading>
+      {title}
       {trouble ? (
         <View role="alert">
           <Words bold>{trouble}</Words>

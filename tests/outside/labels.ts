@@ -30,6 +30,9 @@ const SPOILS: readonly (readonly [name: string, style: string, over: string])[] 
   ['low light', '', 'background:rgba(0,0,0,.6)'],
   ['askew', 'transform:rotateY(16deg) rotateX(6deg)', ''],
   ['light on dark', 'filter:invert(1)', ''],
+  ['on its head', 'transform:rotate(180deg)', ''],
+  ['on its side', 'transform:rotate(90deg) scale(.75)', ''],
+  ['ruled', 'border:3px solid', ''],
 ];
 
 const GRAIN = `const x=document.getElementById('o').getContext('2d');const d=x.createImageData(1200,800);let s=9;
@@ -55,6 +58,8 @@ export async function drawLabels(page: Page, folder: string, count: number): Pro
     const { nominalVoltage: v, ratedCapacity: q, ratedEnergy: e, limitedChargeVoltage: l } = figures;
     const designation = `${series}ICP${pick([5, 6, 7])}/60/${pick([80, 91])}`;
     const comma = (x: string) => x.replace('.', ',');
+    const typical = mAh + 40 + Math.floor(random() * 120);
+    const named = (name: string, value: string) => `<td>${name}</td><td>${value}</td>`;
     const lines = pick([
       [
         'Rechargeable Li-ion battery',
@@ -77,11 +82,24 @@ export async function drawLabels(page: Page, folder: string, count: number): Pro
         `Ladeschlussspannung ${comma(l)} V`,
         designation,
       ],
+      [
+        `Rated capacity: ${q.replace(/(?=\d{3}$)/, ',')} mAh / ${e} Wh`,
+        `Typical capacity: ${typical} mAh / ${((series * cell * typical) / 1000).toFixed(1)} Wh`,
+        `Nominal voltage: ${v} V, limited charge`,
+        `voltage: ${l} V`,
+      ],
+      [
+        `<table border=1 cellpadding=8>
+          <tr>${named('Rated voltage', `${v} V`)}${named('Limit', `${l} V`)}</tr>
+          <tr>${named('Rated capacity', `${q} mAh`)}${named('Energy', `${e} Wh`)}</tr>
+        </table>`,
+      ],
     ]);
     const [spoiled, style, over] = SPOILS[i % SPOILS.length]!;
     await page.setContent(
       `<style>body{margin:0;background:#8a8a80;width:1200px;height:800px;display:flex;align-items:center;justify-content:center;perspective:1100px}
        #l{background:#f4f3ee;color:#111;font:${pick([24, 30, 36])}px '${pick(FONTS)}',sans-serif;padding:30px 40px;line-height:1.5;${style}}
+       td{white-space:nowrap}table{border-collapse:collapse;font:inherit}
        #o{position:absolute;left:0;top:0;width:1200px;height:800px;${over === 'grain' ? '' : over}}</style>
        <div id=l>${lines.map((x) => `<div>${x}</div>`).join('')}</div><canvas id=o width=1200 height=800></canvas>
        ${over === 'grain' ? `<script>${GRAIN}</script>` : ''}`,

@@ -33,16 +33,25 @@ export interface Claim {
 const CHARGE = /(?<!re)char[gq]e(?!able)|charging|lade|limit|max|carga|carica|grenz|充/i;
 const RATED = /rated|nominal|nenn|nomin|min|额|標/i;
 const TYPICAL = /typical|typisch|typique|\btyp\.?(?=\s*[\d):]|\s*$)|典型/i;
+/** Behind its number, where nothing follows that it could name instead. */
+const TYPICAL_AFTER = /^[\s,(/]*(?:[\d.,]+\s*m?wh)?[\s,(/]*typ(?:ical|isch|ique)?\b\.?\s*(?:[),;/]|$)/i;
 const FOREIGN = /input|output|adapter|adaptor|charger|netzteil|eingang|ausgang|entr[ée]e|sortie|discharg|cut.?off|entlade/i;
+const FOREIGN_AFTER = /^\s*(?:dc\s*)?(?:adapt[eo]r|charger|input|output|netzteil)/i;
 const TYPE =
   /(?:^|[\s(])(?:mode(?:[lt1I]?[leo]?)|mod\.?|type|typ|p\/n|pn|part(?: no)?|art(?:\.|ikel)?(?:-?nr)?|ref)\s*[:.]?\s*(?:no\.?)?\s*[:#.]?\s+?([A-Z0-9][A-Za-z0-9-]{3,})/i;
+/** "Typ. 3665mAh" names no type. */
+const QUANTITY = /^\d+m?(?:ah|wh|v)$/i;
 const DATE_WORDS = /date|mfg|mfd|made|manufact|datum|herst|fabric|prod|datée|fecha/i;
 const NUMBER = String.raw`([0-9OoIlSBZ|][0-9OoIlSBZ|.,]*)`;
+/** Thousands set apart, as mAh and mWh are printed now and then: "4 400", "4,400", "4.400". In these units nobody prints thousandths. */
+const THOUSANDS = /(?<![\d.,])(\d{1,2})[ .,'’](\d{3})(?=\s*m\s?(?:Ah|Wh)(?![a-z]))/gi;
+/** Room for what was set apart is kept, so that each character stays where it was. */
+const joined = (text: string): string => text.replace(THOUSANDS, (_, a: string, b: string) => `${a}${b} `);
 /** A number and its unit; a direct-current sign after V is read as brackets, zero or a dash. */
 const UNITS: readonly (readonly ['Wh' | 'Ah' | 'V', RegExp])[] = [
   ['Wh', new RegExp(`${NUMBER}\\s*(m?)(?:[Ww][WVvw]*\\s?|[Vv]{1,2})[hHn](?![a-z])`, 'g')],
   ['Ah', new RegExp(`${NUMBER}\\s*([mM]?)\\s?A\\s?[hHn](?![a-z])`, 'g')],
-  ['V', new RegExp(`${NUMBER}\\s*()[VvY]{1,2}(?![a-zA-Z]*h)[^\\s\\d]{0,3}[1lI0O]?(?=$|[\\s,;])`, 'g')],
+  ['V', new RegExp(`${NUMBER}\\s*()[VvY]{1,2}(?![a-zA-Z]*h)(?:[^\\s\\d]{0,3}[1lI0O]?(?=$|[\\s,;])|[=~—-]{1,3}(?=\\d))`, 'g')],
 ];
 /** The same with letters of the unit lost or taken for others: what is found so is never sure. */
 const WORN: readonly (readonly ['Wh' | 'Ah' | 'V', RegExp])[] = [
@@ -64,13 +73,18 @@ const CHEMISTRY: readonly (readonly [Chemistry, RegExp])[] = [
 ];
 
 /** A field of a number by what its line says. */
-function fieldOf(unit: string, before: string, line: string): { readonly field: ReadField; readonly named: boolean } | null {
+function fieldOf(
+  unit: string,
+  before: string,
+  after: string,
+  line: string,
+): { readonly field: ReadField; readonly named: boolean } | null {
   if (unit === 'Wh') return { field: 'ratedEnergy', named: /energ|rated|nenn/i.test(line) };
   if (unit === 'Ah') {
-    const typical = TYPICAL.test(line) && !RATED.test(before);
+    const typical = TYPICAL_AFTER.test(after) || (TYPICAL.test(before) && !RATED.test(before));
     return { field: typical ? 'typicalCapacity' : 'ratedCapacity', named: typical || /capac|kapaz|rated|nenn/i.test(line) };
   }
-  if (FOREIGN.test(before)) return null;
+  if (FOREIGN.test(before) || FOREIGN_AFTER.test(after)) return null;
   return CHARGE.test(before)
     ? { field: 'limitedChargeVoltage', named: true }
     : { field: 'nominalVoltage', named: RATED.test(before) || /volt|spann|tens/i.test(before) };
@@ -78,13 +92,17 @@ function fieldOf(unit: string, before: string, line: string): { readonly field: 
 
 /** Words that name a field and stand on a line of their own name what the next line begins with. */
 const heading = (line: string): string => (/\d/.test(line) ? '' : line);
+/** A line that begins in small letters goes on with what the one above ended in; so does a number where that was left open. */
+const GOES_ON = /^\s*\p{Ll}/u;
+const LEFT_OPEN = /(?:voltage|spannung|tension|capacity|kapazität|capacité|energy|energie|énergie)\s*:?\s*$/i;
 
 /** What the lines of a label say. */
 export function claimsIn(lines: readonly ReadLine[]): Claim[] {
   const claims: Claim[] = [];
-  let above = '';
+  let [above, ending] = ['', ''];
   for (const line of lines) {
-    const { text, wordAt } = spelled(line);
+    const { text: printed, wordAt } = spelled(line);
+    const text = joined(printed);
     const of = (from: number, to: number) => {
       const words = [...new Set(wordAt.slice(from, Math.max(from + 1, to)))].map((i) => line[i]!);
       return { box: around(words.map((w) => w.box)), confidence: Math.min(...words.map((w) => w.confidence)) };
@@ -96,24 +114,35 @@ export function claimsIn(lines: readonly ReadLine[]): Claim[] {
           const from = m.index + m[0].indexOf(m[1]!);
           const to = m.index + m[0].length;
           if (taken.some(([a, b]) => from < b && to > a)) continue;
-          // A digit before it belongs to it, and was lost.
+          // A digit before it belongs to it, and something was lost.
           if (from > 0 && /[\d.,]/.test(text[from - 1]!)) continue;
+          if (unit === 'V' && !/[.,]/.test(m[1]!) && /(?<![\d.,])\d{1,2} $/.test(text.slice(0, from))) continue;
           const number = numberIn(m[1]!);
-          if (!number) continue;
+          // One that begins with a zero has lost what stood before it.
+          if (!number || /^0\d/.test(number.digits)) continue;
           const last = Math.max(0, ...taken.filter(([, b]) => b <= from).map(([, b]) => b));
           taken.push([from, to]);
-          // A line that begins with its number is named by the one above.
           const before = text.slice(last, from);
-          const named = last === 0 && !/[a-z]{2}/i.test(before) ? above : '';
-          const field = fieldOf(unit, `${named} ${before}`, `${named} ${text}`);
+          // A line that begins with its number is named by the one above.
+          const named =
+            last > 0
+              ? ''
+              : GOES_ON.test(before)
+                ? ending
+                : /[a-z]{2}/i.test(before)
+                  ? ''
+                  : LEFT_OPEN.test(ending)
+                    ? ending
+                    : above;
+          const field = fieldOf(unit, `${named} ${before}`, text.slice(to), `${named} ${text}`);
           if (!field) continue;
           const small = m[2] !== '';
-          const printed = unit === 'Ah' ? (small ? 'mAh' : 'Ah') : unit === 'Wh' ? (small ? 'mWh' : 'Wh') : 'V';
+          const said = unit === 'Ah' ? (small ? 'mAh' : 'Ah') : unit === 'Wh' ? (small ? 'mWh' : 'Wh') : 'V';
           const changed = number.changed || worn;
           claims.push({
             ...field,
             said: number.digits,
-            unit: printed,
+            unit: said,
             changed,
             ...of(from, from + m[1]!.length),
             box: of(from, to).box,
@@ -127,7 +156,7 @@ export function claimsIn(lines: readonly ReadLine[]): Claim[] {
       claims.push({ field: 'designation', said, changed: said !== d[0], named: true, ...of(d.index, d.index + d[0].length) });
     }
     const t = TYPE.exec(text);
-    if (t && /\d/.test(t[1]!)) {
+    if (t && /\d/.test(t[1]!) && !QUANTITY.test(t[1]!)) {
       const from = t.index + t[0].length - t[1]!.length;
       claims.push({
         field: 'typeCode',
@@ -157,6 +186,7 @@ export function claimsIn(lines: readonly ReadLine[]): Claim[] {
       break;
     }
     above = heading(text);
+    ending = heading(text.slice(Math.max(0, ...taken.map(([, to]) => to))));
   }
   return claims;
 }

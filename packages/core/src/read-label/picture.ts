@@ -39,7 +39,7 @@ export function inkOf(g: Grey, radius: number): Grey {
   const table = sums(g);
   const w = width + 1;
   const differs = new Int16Array(data.length);
-  let [dark, bright] = [0, 0];
+  let skew = 0;
   for (let y = 0; y < height; y++) {
     const [y0, y1] = [Math.max(0, y - radius), Math.min(height, y + radius + 1)];
     for (let x = 0; x < width; x++) {
@@ -49,11 +49,11 @@ export function inkOf(g: Grey, radius: number): Grey {
       // By the light there is: a shadow halves letters and label alike.
       const d = ((data[y * width + x]! - mean) * 128) / Math.max(24, mean);
       differs[y * width + x] = d;
-      if (d < -40) dark += 1;
-      else if (d > 40) bright += 1;
+      skew += (data[y * width + x]! - mean) ** 3;
     }
   }
-  const sign = bright > dark ? -1 : 1;
+  // Letters are the smaller part of where they stand, and stand out the further.
+  const sign = skew > 0 ? -1 : 1;
   const out = new Uint8Array(data.length);
   for (let i = 0; i < out.length; i++) out[i] = Math.max(0, Math.min(255, 255 + sign * (differs[i]! * 2.5) + 25));
   return { width, height, data: out };
@@ -93,6 +93,40 @@ export function halved(g: Grey): Grey {
     }
   }
   return { width, height, data };
+}
+
+/** Ink this dark is a stroke, not its edge. */
+const STROKE = 170;
+/** How far to either side a ruled line is taken out, px. */
+const EDGE = 2;
+
+/**
+ * Frames and ruled lines taken out of a level picture of ink: with them a reader of characters takes a table for a drawing. A line may stray
+ * from its row by a pixel.
+ * @param across longest stroke that may still be part of a letter, px. @param down the same, upright.
+ */
+export function withoutRules(g: Grey, across: number, down: number): Grey {
+  const { width, height, data } = g;
+  const out = Uint8Array.from(data);
+  /** @param side from one line of pixels to the next. @param step from one pixel of a line to the next. */
+  const along = (lines: number, long: number, least: number, side: number, step: number) => {
+    for (let l = 1; l < lines - 1; l++) {
+      let run = 0;
+      for (let i = 0, at = l * side; i <= long; i++, at += step) {
+        if (i < long && (data[at]! < STROKE || data[at - side]! < STROKE || data[at + side]! < STROKE)) {
+          run += 1;
+          continue;
+        }
+        if (run > least)
+          for (let k = Math.max(0, l - EDGE); k <= Math.min(lines - 1, l + EDGE); k++)
+            for (let n = i - run; n < i; n++) out[k * side + n * step] = 255;
+        run = 0;
+      }
+    }
+  };
+  along(height, width, across, width, 1);
+  along(width, height, down, 1, width);
+  return { width, height, data: out };
 }
 
 /** Pixels of ink, as x and y one after the other. */

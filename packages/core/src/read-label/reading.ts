@@ -1,4 +1,4 @@
-import { cropped, type Grey, halved, inkOf, levelling, smoothed, turned } from './picture';
+import { cropped, type Grey, halved, inkOf, levelling, smoothed, turned, withoutRules } from './picture';
 import { type OfferedFigure, settle } from './settle';
 import { around, type PixelBox, type ReadLine, type ReadWord } from './text';
 
@@ -15,6 +15,8 @@ export interface LabelReading {
 const LONGEST = 2400;
 /** How tall a word is best read, px. */
 const TALL = 34;
+/** A label that is shown whole has letters no taller than this part of the picture. */
+const LETTERS_ACROSS = 40;
 
 interface View {
   /** Of the picture it was cut from. */
@@ -24,8 +26,9 @@ interface View {
   readonly scale: number;
 }
 
-const drawn = (v: View, radius: number, grain: boolean): Grey =>
-  turned(inkOf(grain ? smoothed(v.cut) : v.cut, radius), v.degrees, v.scale);
+/** @param tall how tall a letter may be, px of the view. */
+const drawn = (v: View, radius: number, tall: number, grain: boolean): Grey =>
+  withoutRules(turned(inkOf(grain ? smoothed(v.cut) : v.cut, radius), v.degrees, v.scale), tall * 5, tall * 2.5);
 
 /** Where a box of a turned view lies on the picture it was cut from. */
 function back({ at, cut, degrees, scale }: View, seen: Grey, [x, y, w, h]: PixelBox): PixelBox {
@@ -37,15 +40,22 @@ function back({ at, cut, degrees, scale }: View, seen: Grey, [x, y, w, h]: Pixel
   return around([corner(x, y), corner(x + w, y), corner(x, y + h), corner(x + w, y + h)]);
 }
 
-async function read(recognise: Recognise, v: View, radius: number, grain = false): Promise<ReadLine[]> {
-  const seen = drawn(v, radius, grain);
+async function read(recognise: Recognise, v: View, radius: number, tall: number, grain = false): Promise<ReadLine[]> {
+  const seen = drawn(v, radius, tall, grain);
   const lines = await recognise(seen);
   return lines.map((l) => l.map((w): ReadWord => ({ ...w, box: back(v, seen, w.box) })));
 }
 
 /** Words that are words: what a reader makes of edges and grain is short and doubtful. */
-const solid = (lines: readonly ReadLine[]): ReadWord[] =>
-  lines.flat().filter((w) => w.confidence >= 55 && /[A-Za-z0-9]{2}/.test(w.text));
+const solid = (lines: readonly ReadLine[], least = 55): ReadWord[] =>
+  lines.flat().filter((w) => w.confidence >= least && /[A-Za-z0-9]{2}/.test(w.text));
+
+/** Words that are clear, and their share of what passes for words: letters on their side or on their head are clear now and then only. */
+function clear(lines: readonly ReadLine[]): { readonly words: number; readonly share: number } {
+  const all = solid(lines, 0).length;
+  const words = solid(lines, 80).length;
+  return { words, share: all === 0 ? 0 : words / all };
+}
 
 const median = (all: readonly number[]): number => [...all].sort((a, b) => a - b)[all.length >> 1] ?? 0;
 
@@ -66,20 +76,24 @@ export async function readLabel(
   while (Math.max(g.width, g.height) > LONGEST) [g, shrunk] = [halved(g), shrunk * 2];
   const longest = Math.max(g.width, g.height);
   const radius = Math.max(12, Math.round(longest / 50));
-  const scale = Math.min(2, Math.max(1, 1900 / longest));
+  const scale = Math.min(2, Math.max(1, 1450 / longest));
   const level = levelling(inkOf(g, radius));
   let n = 0;
   const next = () => onReading((n += 1));
   let whole: View = { at: [0, 0], cut: g, degrees: level, scale };
   next();
-  let first = await read(recognise, whole, radius);
-  // A label that stands on its side or on its head says nothing at first.
-  for (const quarter of [90, 270, 180]) {
-    if (solid(first).length >= 4) break;
+  const letter = (longest * scale) / LETTERS_ACROSS;
+  let first = await read(recognise, whole, radius, letter);
+  let seen = clear(first);
+  // Long words lie along the lines, whichever end is up.
+  const onItsHead = first.flat().filter((w) => w.text.length >= 4).length >= 3;
+  for (const quarter of onItsHead ? [180, 90, 270] : [90, 270, 180]) {
+    if (seen.words >= 3 && seen.share >= 0.5) break;
     next();
     const view = { ...whole, degrees: level + quarter };
-    const lines = await read(recognise, view, radius);
-    if (solid(lines).length > solid(first).length) [first, whole] = [lines, view];
+    const lines = await read(recognise, view, radius, letter);
+    const other = clear(lines);
+    if (other.words * other.share > seen.words * seen.share) [first, whole, seen] = [lines, view, other];
   }
   const words = solid(first);
   const readings: (readonly ReadLine[])[] = [first];
@@ -92,10 +106,11 @@ export async function readLabel(
     const cut = cropped(g, [at[0], at[1], x + w + margin - at[0], y + h + margin - at[1]]);
     const close = { at, cut, degrees: whole.degrees, scale: Math.min(3, Math.max(0.5, TALL / tall)) };
     next();
-    readings.push(await read(recognise, close, Math.max(6, Math.round(tall * 0.7))));
+    readings.push(await read(recognise, close, Math.max(6, Math.round(tall * 0.7)), close.scale * tall));
     if (!settle(readings, today).some((f) => f.sure && f.field === 'ratedEnergy')) {
       next();
-      readings.push(await read(recognise, { ...close, scale: close.scale * 1.25 }, Math.max(6, Math.round(tall)), true));
+      const larger = { ...close, scale: close.scale * 1.25 };
+      readings.push(await read(recognise, larger, Math.max(6, Math.round(tall)), larger.scale * tall, true));
     }
   }
   const most = readings.reduce((a, b) => (solid(b).length > solid(a).length ? b : a));

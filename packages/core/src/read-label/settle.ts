@@ -82,14 +82,12 @@ function candidates(readings: readonly (readonly ReadLine[])[]): Candidate[] {
 const worth = (c: Candidate): number => c.readings * 100 + c.confidence + (c.named ? 60 : 0) - (c.changed ? 20 : 0);
 const best = (all: readonly Candidate[]): Candidate | undefined => [...all].sort((a, b) => worth(b) - worth(a))[0];
 
+/** Every number whose decimal point may have been lost in this one. */
+const withPoint = (digits: string): string[] =>
+  digits.includes('.') ? [] : [1, 2].filter((i) => i < digits.length).map((i) => `${digits.slice(0, i)}.${digits.slice(i)}`);
+
 /** A number whose decimal point was lost, or that a mark beside it lengthened. */
-function worn(digits: string): string[] {
-  const points = digits.includes('.')
-    ? []
-    : [1, 2].filter((i) => i < digits.length).map((i) => `${digits.slice(0, i)}.${digits.slice(i)}`);
-  const longer = /^\d{2,}/.test(digits) ? [digits.slice(1)] : [];
-  return [...points, ...longer];
-}
+const worn = (digits: string): string[] => [...withPoint(digits), ...(/^\d{2,}/.test(digits) ? [digits.slice(1)] : [])];
 
 interface Energy {
   readonly v: Candidate;
@@ -139,13 +137,17 @@ function printedVolts(digits: string): boolean {
   return [1, 2, 3, 4, 5, 6].some((n) => PRINTED.some((c) => Math.abs(c * n - Number(digits)) <= Math.min(half, 0.0051)));
 }
 
-/** Would the label add up as well with one digit of this field put for another, and perhaps one more elsewhere? Then the arithmetic does not tell. */
+/**
+ * Would the label add up as well with one digit of this field put for another or its point lost, and perhaps one more elsewhere? Then the
+ * arithmetic does not tell.
+ */
 function otherwise({ v, q, e }: Energy, field: 'v' | 'q' | 'e'): boolean {
   const own = { v: v.said, q: q.said, e: e.said };
   const others = {
-    v: lookAlikes(v.said).filter(printedVolts),
-    q: lookAlikes(q.said),
-    e: lookAlikes(e.said),
+    v: [...lookAlikes(v.said), ...withPoint(v.said)].filter(printedVolts),
+    // Nobody prints parts of a milliampere-hour.
+    q: [...lookAlikes(q.said), ...(q.unit === 'Ah' ? withPoint(q.said) : [])],
+    e: [...lookAlikes(e.said), ...withPoint(e.said)],
   };
   const fields = ['v', 'q', 'e'] as const;
   return others[field].some((said) => {
@@ -181,15 +183,21 @@ export function settle(readings: readonly (readonly ReadLine[])[], today: string
 
   const volts = of('nominalVoltage').filter((c) => Number(c.said) >= 1 && Number(c.said) < 1000);
   const capacities = [...of('ratedCapacity'), ...of('typicalCapacity')];
-  const sums = addingUp(volts, capacities, of('ratedEnergy'));
+  // No notebook's pack has more: a point was lost.
+  const low = (c: Candidate) => Number(c.said) <= 60;
+  const every = addingUp(volts, capacities, of('ratedEnergy')).filter((s) => low(s.v));
+  // A typical capacity has an energy of its own beside the rated one's.
+  const rated = every.filter((s) => s.mended === null && s.q.field === 'ratedCapacity');
+  const sums = rated.length > 0 ? rated : every;
   const told = (s: Energy) => worth(s.v) + worth(s.q) + worth(s.e);
   const [sum, second] = [...sums].sort((a, b) => told(b) - told(a));
   // Two ways to add up that differ say nothing of either.
   const alone = second === undefined || sum!.mended !== null || told(sum!) - told(second) > 100;
-  const checked = sum !== undefined && sum.mended === null && alone;
+  // What no cells in series give is a voltage that lost its point.
+  const checked = sum !== undefined && sum.mended === null && alone && seriesOfVolts(Number(sum.v.said)).length > 0;
   const kept = sum !== undefined && (sum.mended === null || sums.length === 1) ? sum : null;
   const usual = volts.filter((c) => seriesOfVolts(Number(c.said)).length > 0);
-  const v = kept?.v ?? best(usual) ?? best(volts.filter((c) => Number(c.said) <= 60));
+  const v = kept?.v ?? best(usual) ?? best(volts.filter(low));
   const e = kept?.e ?? best(of('ratedEnergy'));
   if (v) offer(v, checked && twice(v) && !otherwise(sum, 'v'), kept?.mended === 'nominalVoltage');
   for (const field of ['ratedCapacity', 'typicalCapacity'] as const) {

@@ -2,8 +2,8 @@ import { readFileSync, statSync } from 'node:fs';
 import { decodeText, MAX_TABLE } from '@gavrel/core/batch';
 import { fileGiven, Trouble } from './common';
 
-/** The text of the file a command was given, or of standard input for `-`. @throws Trouble where there is none, or too much of it. */
-export function inputText(args: readonly string[], command: string): string {
+/** The bytes of the file a command was given, or of standard input for `-`. @throws Trouble where there is none, or too much of it. */
+export function inputBytes(args: readonly string[], command: string): Uint8Array {
   const file = args.slice(1).find((a) => a === '-' || !a.startsWith('--'));
   if (!file) throw new Trouble(`which file? ./gavrel ${command} FILE, or - for standard input`);
   if (file !== '-') {
@@ -11,5 +11,8 @@ export function inputText(args: readonly string[], command: string): string {
     if (size === undefined) throw new Trouble(`there is no file ${file}`);
     if (size > MAX_TABLE.bytes) throw new Trouble(`${file} is larger than 100 MB: cut it into parts`);
   }
-  return decodeText(readFileSync(file === '-' ? 0 : fileGiven(file)));
+  return readFileSync(file === '-' ? 0 : fileGiven(file));
 }
+
+/** The same as text. @throws RangeError where it is in no Unicode. */
+export const inputText = (args: readonly string[], command: string): string => decodeText(inputBytes(args, command));

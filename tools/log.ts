@@ -1,7 +1,7 @@
 import { type Interval, parseDigits, value } from '@gavrel/core';
-import { BadLog, measureLog, phasesOf, type Rated, readLog } from '@gavrel/core/discharge';
+import { BadLog, decodeLog, measureLog, phasesOf, type Rated, readLog } from '@gavrel/core/discharge';
 import { Trouble } from './common';
-import { inputText } from './input';
+import { inputBytes } from './input';
 
 const UNITS = ['mAh', 'Ah', 'mWh', 'Wh'] as const;
 
@@ -35,7 +35,7 @@ export function main(args: readonly string[], write: (text: string) => void): vo
   // What belongs to an option is no file.
   const files = args.filter((_a, i) => !['--rated', '--cells'].includes(args[i - 1] ?? '') || i === 0);
   try {
-    const log = readLog(inputText(files, 'log'));
+    const log = readLog(decodeLog(inputBytes(files, 'log')));
     const series = cells === undefined ? undefined : Number(cells);
     const r = measureLog(log, rated === undefined ? {} : ratedOf(rated), series);
     const phases = phasesOf(log, r, series === undefined ? null : { series, curves: [], families: [] });

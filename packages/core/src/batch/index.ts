@@ -1,3 +1,4 @@
 export * from './list';
 export * from './columns';
 export * from './table';
+export * from './text';

@@ -3,7 +3,8 @@ import cases from '../cases/shipping.json';
 import { classify } from '../shipping/classify';
 import type { Route, ShippingFacts } from '../shipping/facts';
 import { COLUMNS } from './columns';
-import { decodeText, mappingOf, MAX_TABLE, readCase, readRows, readTable, type Row, ruleRow, writeTable } from './table';
+import { mappingOf, MAX_TABLE, readCase, readRows, readTable, type Row, ruleRow, writeTable } from './table';
+import { decodeText } from './text';
 
 const TODAY = '2026-11-24';
 const rows = (csv: string): Row[] => {

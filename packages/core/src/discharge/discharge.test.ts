@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { type Compared, compareLogs } from './compare';
 import { measureLog } from './measure';
-import { BadLog, readLog } from './read';
+import { BadLog, decodeLog, readLog } from './read';
 import { atSteps, thinned } from './thin';
 
 /** A pack of a capacity, Ah, behind a resistance, Ω, at a constant current; volts fall in a straight line from full to empty. */
@@ -123,6 +123,60 @@ describe('what logs are like', () => {
       [Math.floor(t / 3600), Math.floor(t / 60) % 60, t % 60].map((x) => String(x).padStart(2, '0')).join(':');
     const timed = measured(['time,volts,amps', ...rows.map(([t, v, a]) => `${clock(t)},${v},${a}`)].join('\n'));
     expect(timed.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 3);
+  });
+
+  /** Over midnight, and over the end of a month. */
+  const NIGHT = Date.parse('2026-11-30T22:40:10Z');
+  const two = (x: number) => String(x).padStart(2, '0');
+  const hms = (d: Date) => d.toISOString().slice(11, 19);
+  const dmy = (d: Date, join: string) => [two(d.getUTCDate()), two(d.getUTCMonth() + 1), d.getUTCFullYear()].join(join);
+  const half = (d: Date) => `${d.getUTCHours() % 12 || 12}:${hms(d).slice(3)} ${d.getUTCHours() < 12 ? 'AM' : 'PM'}`;
+  const grouped = (x: number) => Math.round(x).toLocaleString('en-US');
+  const point = (x: number) => x.toFixed(4);
+  test.each<[string, string, (d: Date, t: number, v: number, a: number) => string]>([
+    ['a time of day alone', 'time,volts,amps', (d, _t, v, a) => `${hms(d)},${point(v)},${point(a)}`],
+    [
+      'day and time in columns of their own',
+      'Datum;Uhrzeit;Spannung/V;Strom/A',
+      (d, _t, v, a) => `${dmy(d, '.')};${hms(d)};${point(v)};${point(a)}`.replace(/(?<=;\d+)\.(?=\d{4}(;|$))/g, ','),
+    ],
+    [
+      'a day whose order is not told, morning and evening',
+      'Date Time,Voltage,Current',
+      (d, _t, v, a) => `${dmy(d, '/')} ${half(d)},${point(v)},${point(a)}`,
+    ],
+    ['seconds since 1970', 'epoch,V,A', (d, _t, v, a) => `${d.getTime() / 1000},${point(v)},${point(a)}`],
+    ['a unit beside each figure', 'time,voltage,current', (_d, t, v, a) => `${t} s,${point(v)} V,${point(a * 1000)} mA`],
+    [
+      'thousands set apart',
+      'Time (ms);Voltage (mV);Current (mA)',
+      (_d, t, v, a) => `${grouped(t * 1000)};${grouped(v * 1000)};${grouped(a * 1000)}`,
+    ],
+    [
+      'cells and a setting beside the pack',
+      't/s,Cell 1 (V),Pack (V),Set current (A),Current (A)',
+      (_d, t, v, a) => `${t},${point(v / 3)},${point(v)},9,${point(a)}`,
+    ],
+  ])('%s: the same capacity', (_name, heading, line) => {
+    const r = measured([heading, ...rows.map(([t, v, a]) => line(new Date(NIGHT + t * 1000), t, v, a))].join('\n'));
+    expect(r).toMatchObject({ rows: base.rows, gaps: 0, remarks: [] });
+    expect(r.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 2);
+    expect(r.energyWh.hi).toBeCloseTo(base.energyWh.hi, 1);
+  });
+
+  test('the newest row first is the same log, told; a degree sign in an old code page hides no figure', () => {
+    const [heading, ...lines] = csv(rows.map(([t, v, a]) => [t + 60, v, a])).split('\n');
+    const r = measured([heading, ...lines.reverse()].join('\n'));
+    expect(r.capacityAh).toEqual(base.capacityAh);
+    expect(r.remarks).toEqual(['its newest row stands first: taken from the end']);
+    const old = Buffer.from(csv(rows, 'Zeit (s),Spannung (V),Strom (A),Raum (°C)').replace(/(\n[^\n]+)/g, '$1,21.5'), 'latin1');
+    expect(measured(decodeLog(old)).capacityAh).toEqual(base.capacityAh);
+  });
+
+  test('a clock set back at another hour is no midnight', () => {
+    const at = (t: number) => hms(new Date(Date.parse('2026-11-27T10:00:00Z') + (t > 3000 ? t - 3600 : t) * 1000));
+    const r = measured(['time,volts,amps', ...rows.map(([t, v, a]) => `${at(t)},${v},${a}`)].join('\n'));
+    expect(r.remarks.join()).toMatch(/the clock went back once/);
   });
 
   test('doubled rows are left out, unreadable ones named, a clock that goes back is told and counts nothing', () => {

@@ -1,5 +1,9 @@
 import Papa from 'papaparse';
+import { decodeText } from '../batch/text';
 import { counted } from '../quantity/counted';
+import { decimals, figureOf, numberOf } from './cells';
+import { Clock } from './clock';
+import { type Columns, columnsOf } from './columns';
 
 /** A log row by row, in one order of time; figures beside each other in typed arrays, so that a million rows stay small. */
 export interface DischargeLog {
@@ -21,82 +25,6 @@ export interface DischargeLog {
 /** What is wrong with a file as a whole, and what to do. */
 export class BadLog extends Error {}
 
-type Field = 'time' | 'volts' | 'amperes' | 'celsius';
-interface Column {
-  readonly at: number;
-  /** What a figure is multiplied by to be in seconds, volts, amperes. */
-  readonly factor: number;
-}
-
-const NAMES: readonly (readonly [Field, RegExp])[] = [
-  ['time', /^(time|timestamp|date|datetime|date time|elapsed|elapsed time|test time|seconds|t|zeit|sec|s)$/],
-  ['volts', /^(volts?|voltage|pack voltage|u|v|spannung|ubat|vbat)$/],
-  ['amperes', /^(amperes?|amps?|current|i|a|strom|ibat)$/],
-  ['celsius', /^(temperature|temp|celsius|temperatur|t bat)$/],
-];
-const FACTORS: Readonly<Record<string, readonly [Field, number]>> = {
-  ms: ['time', 0.001],
-  s: ['time', 1],
-  sec: ['time', 1],
-  seconds: ['time', 1],
-  min: ['time', 60],
-  minutes: ['time', 60],
-  h: ['time', 3600],
-  hours: ['time', 3600],
-  mv: ['volts', 0.001],
-  v: ['volts', 1],
-  ma: ['amperes', 0.001],
-  a: ['amperes', 1],
-  c: ['celsius', 1],
-  '°c': ['celsius', 1],
-};
-
-/** A heading as a column: "Voltage (mV)", "current_mA", "time/s". */
-function columnOf(heading: string): { field: Field; factor: number } | null {
-  const text = heading.trim().toLowerCase();
-  const [, words = text, unit = ''] =
-    /^(.*?)[\s_/([]+(ms|s|sec|seconds|min|minutes|h|hours|mv|v|ma|a|°?c)\s*[)\]]?$/.exec(text) ?? [];
-  const plain = (words.trim() || text).replace(/[_/()[\]]+/g, ' ').trim();
-  const found = NAMES.find(([, r]) => r.test(plain))?.[0] ?? (FACTORS[plain] ? FACTORS[plain][0] : undefined);
-  if (!found) return null;
-  const factor = FACTORS[unit] ?? FACTORS[plain];
-  return { field: found, factor: factor && factor[0] === found ? factor[1] : 1 };
-}
-
-/** A number with comma or point; NaN for anything else. Most cells are plain numbers: they are not looked at twice. */
-const numberOf = (cell: string): number => {
-  const x = Number(cell);
-  // Nothing is read as 0 and is no number.
-  if (!Number.isNaN(x) && (x !== 0 || cell.includes('0'))) return x;
-  return Number(cell.trim().replace(',', '.').replace('−', '-') || NaN);
-};
-
-/** Seconds of a time: a number, h:mm:ss, or a date with a time; null where it is none. */
-function timeOf(cell: string): { seconds: number; dated: boolean } | null {
-  const t = cell.trim();
-  const clock = /^(\d+):(\d{2}):(\d{2}(?:[.,]\d+)?)$/.exec(t);
-  if (clock) return { seconds: Number(clock[1]) * 3600 + Number(clock[2]) * 60 + numberOf(clock[3]!), dated: false };
-  if (/^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/.test(t)) {
-    const iso = t.replace(' ', 'T').replace(',', '.');
-    const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(iso) ? iso : `${iso}Z`);
-    return Number.isNaN(ms) ? null : { seconds: ms / 1000, dated: true };
-  }
-  return null;
-}
-
-/** Digits behind the point, as the instrument writes them. */
-const decimals = (cell: string): number => /[.,](\d+)\s*$/.exec(cell)?.[1]?.length ?? 0;
-
-/** Which columns hold what. @returns null where a heading is no heading of a log. */
-function columnsOf(row: readonly string[]): Partial<Record<Field, Column>> | null {
-  const out: Partial<Record<Field, Column>> = {};
-  row.forEach((cell, at) => {
-    const c = columnOf(cell);
-    if (c && out[c.field] === undefined) out[c.field] = { at, factor: c.factor };
-  });
-  return out.time && out.volts && out.amperes ? out : null;
-}
-
 const NAMED = 5;
 const lines = (all: readonly number[]): string =>
   all.length > NAMED ? `${all.slice(0, NAMED).join(', ')} and ${all.length - NAMED} more` : all.join(', ');
@@ -105,7 +33,7 @@ const lines = (all: readonly number[]): string =>
 const HEAD_ROWS = 30;
 
 const DELIMITERS = [';', '\t', ',', '|'] as const;
-const BARE: Partial<Record<Field, Column>> = {
+const BARE: Columns = {
   time: { at: 0, factor: 1 },
   volts: { at: 1, factor: 1 },
   amperes: { at: 2, factor: 1 },
@@ -150,39 +78,44 @@ const CHUNK = 1 << 20;
 /** Characters in which a heading stands. */
 const TOP = 1 << 16;
 
+/** Where nearly every row is older than the one above it, they stand the other way round. */
+const MOSTLY = 0.9;
+type Four = [Float64Array, Float64Array, Float64Array, Float64Array];
+
+/** Rows after which time goes back. */
+function backwards(seconds: Float64Array): number[] {
+  const out: number[] = [];
+  for (let i = 1; i < seconds.length; i++) if (seconds[i]! < seconds[i - 1]!) out.push(i - 1);
+  return out;
+}
+
 /** Takes rows one by one. */
 class Rows {
   private readonly series = { seconds: new Series(), volts: new Series(), amperes: new Series(), celsius: new Series() };
   private readonly bad: number[] = [];
   private readonly jumps: number[] = [];
   private readonly places = { volts: 0, amperes: 0 };
+  private readonly clock: Clock;
   private doubled = 0;
-  private dated = false;
   count = 0;
 
-  constructor(private readonly columns: Record<Exclude<Field, 'celsius'>, Column> & { readonly celsius?: Column }) {}
-
-  private timeOf(cell: string): number {
-    const number = numberOf(cell);
-    if (!Number.isNaN(number)) return number * this.columns.time.factor;
-    const clock = timeOf(cell);
-    this.dated ||= clock?.dated === true;
-    return clock?.seconds ?? NaN;
+  constructor(private readonly columns: Columns) {
+    this.clock = new Clock(columns.time.factor);
   }
 
   take(row: readonly string[], line: number): void {
     const { time, volts, amperes, celsius } = this.columns;
     const { series: s, count: n } = this;
-    const v = numberOf(row[volts.at] ?? '') * volts.factor;
-    const a = numberOf(row[amperes.at] ?? '') * amperes.factor;
-    const at = this.timeOf(row[time.at] ?? '');
+    const v = figureOf(row[volts.at] ?? '', 'volts', volts.factor);
+    const a = figureOf(row[amperes.at] ?? '', 'amperes', amperes.factor);
+    const at = this.clock.at(row[time.at] ?? '', time.dayAt === undefined ? undefined : (row[time.dayAt] ?? ''));
     if (!Number.isFinite(at) || !Number.isFinite(v) || !Number.isFinite(a)) {
       this.bad.push(line);
       return;
     }
     if (n < DIGIT_ROWS) {
-      this.places.volts = Math.max(this.places.volts, decimals(row[volts.at]!));
-      this.places.amperes = Math.max(this.places.amperes, decimals(row[amperes.at]!));
+      this.places.volts = Math.max(this.places.volts, decimals(row[volts.at]!, volts.factor));
+      this.places.amperes = Math.max(this.places.amperes, decimals(row[amperes.at]!, amperes.factor));
     }
     if (n > 0 && at === s.seconds.at(n - 1) && v === s.volts.at(n - 1) && a === s.amperes.at(n - 1)) {
       this.doubled += 1;
@@ -192,21 +125,25 @@ class Rows {
     s.seconds.push(n, at);
     s.volts.push(n, v);
     s.amperes.push(n, a);
-    if (celsius) s.celsius.push(n, numberOf(row[celsius.at] ?? ''));
+    if (celsius) s.celsius.push(n, figureOf(row[celsius.at] ?? '', 'celsius', 1));
     this.count += 1;
   }
 
   /** @throws BadLog where too little came. */
   log(remarks: readonly string[]): DischargeLog {
-    const { series: s, count: n, bad, jumps, doubled, columns } = this;
+    const { series: s, count: n, bad, doubled, columns } = this;
     if (n < 2) throw new BadLog('fewer than two rows can be read: nothing follows from them');
+    const [seconds, volts, amperes, celsius] = [s.seconds, s.volts, s.amperes, s.celsius].map((x) => x.first(n)) as Four;
+    const newestFirst = this.jumps.length > (n - 1) * MOSTLY;
+    if (newestFirst) for (const x of [seconds, volts, amperes, celsius]) x.reverse();
+    const jumps = newestFirst ? backwards(seconds) : this.jumps;
     const back = jumps.length === 1 ? 'once' : `${jumps.length} times`;
     return {
-      seconds: s.seconds.first(n),
-      volts: s.volts.first(n),
-      amperes: s.amperes.first(n),
-      celsius: columns.celsius ? s.celsius.first(n) : null,
-      dated: this.dated,
+      seconds,
+      volts,
+      amperes,
+      celsius: columns.celsius ? celsius : null,
+      dated: this.clock.dated,
       steps: {
         volts: columns.volts.factor * 10 ** -this.places.volts,
         amperes: columns.amperes.factor * 10 ** -this.places.amperes,
@@ -214,6 +151,7 @@ class Rows {
       jumps,
       remarks: [
         ...remarks,
+        ...(newestFirst ? ['its newest row stands first: taken from the end'] : []),
         ...(bad.length > 0 ? [`${counted(bad.length, 'row is', 'rows are')} not readable: ${lines(bad)}`] : []),
         ...(doubled > 0 ? [`${counted(doubled, 'doubled row')} left out`] : []),
         ...(jumps.length > 0 ? [`the clock went back ${back}: what lies between is not counted`] : []),
@@ -223,15 +161,27 @@ class Rows {
 }
 
 /**
- * A discharge log from CSV as any instrument writes it: comma, semicolon or tab, decimal comma, units in the heading, words above the table.
- * Doubled rows are left out, rows that cannot be read are named.
+ * Bytes of a log as text. Instruments write degree signs in whatever their makers used: what is no Unicode is taken as Windows-1252, in which
+ * every figure is the same.
+ */
+export function decodeLog(bytes: Uint8Array): string {
+  try {
+    return decodeText(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+/**
+ * A discharge log from CSV as any instrument writes it: comma, semicolon or tab, decimal comma, units in the heading or beside each figure,
+ * words above the table, a clock that passes midnight, the newest row first. Doubled rows are left out, rows that cannot be read are named.
  * @param progress told how many rows were read, now and then. @throws BadLog where nothing can be made of it.
  */
 export function readLog(text: string, progress: (rows: number) => void = () => undefined): DischargeLog {
   const plain = text.replace(/^\ufeff/, '');
   const shape = shapeOf(plain.slice(0, TOP));
   if (!shape) throw new BadLog('no heading names time, volts and amperes: write them above the columns');
-  const rows = new Rows(shape.columns as ConstructorParameters<typeof Rows>[0]);
+  const rows = new Rows(shape.columns);
   let line = 0;
   // Its types offer pieces for files alone; texts come in pieces as well.
   const inPieces = {

@@ -113,7 +113,8 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
     setAnswer({ kind: 'progress', rows: 0 });
     const { series } = ruling.shipping;
     const { curves, families } = ruling.judgement.nature;
-    ask({ text: await chosen.text(), rated, cells: series === undefined ? null : { series, curves, families } });
+    const bytes = new Uint8Array(await chosen.arrayBuffer());
+    ask({ bytes, rated, cells: series === undefined ? null : { series, curves, families } });
   };
   const open = async (before: typeof first) => {
     const chosen = await chooseFile('.csv,.txt,.tsv,text/csv,text/plain');

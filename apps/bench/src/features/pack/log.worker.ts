@@ -1,4 +1,5 @@
 import {
+  decodeLog,
   type Cells,
   type LogPhases,
   type LogResult,
@@ -11,7 +12,7 @@ import {
 } from '@gavrel/core/discharge';
 
 export interface Order {
-  readonly text: string;
+  readonly bytes: Uint8Array;
   readonly rated: Rated;
   /** Null: how many are in series is not known. */
   readonly cells: Cells | null;
@@ -25,8 +26,8 @@ export type Answer =
 /** Points of the drawing. */
 const POINTS = 40;
 
-function work({ text, rated, cells }: Order, say: (a: Answer) => void): void {
-  const log = readLog(text, (rows) => say({ kind: 'progress', rows }));
+function work({ bytes, rated, cells }: Order, say: (a: Answer) => void): void {
+  const log = readLog(decodeLog(bytes), (rows) => say({ kind: 'progress', rows }));
   const result = measureLog(log, rated, cells?.series);
   const from = log.seconds[0]!;
   const curve = thinned(log.seconds, log.volts, POINTS).map((p) => ({ x: (p.x - from) / 3600, y: p.y }));

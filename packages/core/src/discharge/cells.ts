@@ -1,0 +1,73 @@
+import { type Field, factorOf } from './columns';
+
+/** A plain number; nothing is read as 0 and is no number. */
+const isNumber = (x: number, cell: string): boolean => !Number.isNaN(x) && (x !== 0 || cell.includes('0'));
+
+/** A number with comma or point; NaN for anything else. Most cells are plain numbers: they are not looked at twice. */
+export function numberOf(cell: string): number {
+  const x = Number(cell);
+  if (isNumber(x, cell)) return x;
+  const point = Number(cell.replace(',', '.'));
+  if (isNumber(point, cell)) return point;
+  return Number(cell.trim().replace(',', '.').replace('−', '-') || NaN);
+}
+
+/** Commas between thousands, in a unit of which nobody prints thousandths. */
+const THOUSANDS = /^\s*[-+−]?\d{1,3}(?:,\d{3})+(?:\.\d+)?\s*$/;
+const MILLI = 0.001;
+const together = (cell: string, factor: number): string =>
+  factor === MILLI && cell.includes(',') && THOUSANDS.test(cell) ? cell.replaceAll(',', '') : cell;
+
+const WITH_UNIT = /^([-+−]?[\d.,]+)\s*(°?[a-z]{1,3})$/i;
+
+/** A figure in seconds, volts, amperes or degrees; its own unit stands over its heading's. NaN where it is none. */
+export function figureOf(cell: string, field: Field, factor: number): number {
+  const x = numberOf(together(cell, factor));
+  if (!Number.isNaN(x)) return x * factor;
+  const [, digits = '', unit = ''] = WITH_UNIT.exec(cell.trim()) ?? [];
+  const own = factorOf(unit, field);
+  return own === null ? NaN : numberOf(digits) * own;
+}
+
+/** Digits behind the point, as the instrument writes them. */
+export const decimals = (cell: string, factor: number): number =>
+  /[.,](\d+)\s*(?:°?[a-z]{1,3})?$/i.exec(together(cell, factor))?.[1]?.length ?? 0;
+
+/** A moment as a log writes it. */
+export interface Moment {
+  readonly seconds: number;
+  /** How far it is told: by the instrument's own count, a time of day, or a date with it. */
+  readonly of: 'count' | 'day' | 'date';
+  /** A day whose order of day and month is anybody's guess: days are told apart and no more. */
+  readonly day?: string;
+}
+
+const CLOCK = /^(\d+):(\d{2}):(\d{2}(?:[.,]\d+)?)\s*([ap]m)?$/i;
+
+function clockOf(text: string): number | null {
+  const m = CLOCK.exec(text);
+  if (!m) return null;
+  const half = m[4]?.toLowerCase();
+  const hours = half === undefined ? Number(m[1]) : (Number(m[1]) % 12) + (half === 'pm' ? 12 : 0);
+  return hours * 3600 + Number(m[2]) * 60 + numberOf(m[3]!);
+}
+
+/** Seconds of a time that is no number: h:mm:ss, or a date with a time; null where it is none. */
+export function momentOf(cell: string): Moment | null {
+  const t = cell.trim();
+  const clock = clockOf(t);
+  if (clock !== null) return { seconds: clock, of: clock < 86_400 ? 'day' : 'count' };
+  if (/^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/.test(t)) {
+    const iso = t.replace(' ', 'T').replace(',', '.');
+    const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(iso) ? iso : `${iso}Z`);
+    return Number.isNaN(ms) ? null : { seconds: ms / 1000, of: 'date' };
+  }
+  const [, date = '', time = ''] = /^(\d{1,4}[./-]\d{1,2}[./-]\d{1,4})[ ,T]+(.+)$/.exec(t) ?? [];
+  const within = clockOf(time);
+  if (within === null) return null;
+  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(date);
+  const slashed = /^(\d{4})[/.-](\d{1,2})[/.-](\d{1,2})$/.exec(date);
+  const [y, m, d] = dotted ? [dotted[3], dotted[2], dotted[1]] : slashed ? slashed.slice(1) : [];
+  if (y === undefined) return { seconds: within, of: 'day', day: date };
+  return { seconds: Date.UTC(Number(y), Number(m) - 1, Number(d)) / 1000 + within, of: 'date' };
+}

@@ -1,0 +1,34 @@
+import { figureOf, type Moment, momentOf } from './cells';
+
+/** A clock that says less than this after more than that went past midnight, s. */
+const MIDNIGHT = { before: 23 * 3600, after: 3600 };
+const DAY = 86_400;
+/** Seconds that no instrument counts: since 1970, and the same in milliseconds. */
+const SINCE_1970 = { seconds: 1e9, milliseconds: 1e11 };
+
+/** Tells times of a log in one order, whatever its clock shows. */
+export class Clock {
+  private last: Moment | null = null;
+  private days = 0;
+  dated = false;
+
+  constructor(private readonly factor: number) {}
+
+  /** Seconds of a cell; NaN where it is no time. @param day of a column of its own. */
+  at(cell: string, day: string | undefined): number {
+    const x = day === undefined ? figureOf(cell, 'time', this.factor) : NaN;
+    if (!Number.isNaN(x)) {
+      const seconds = this.factor === 1 && x > SINCE_1970.milliseconds ? x / 1000 : x;
+      this.dated ||= seconds > SINCE_1970.seconds;
+      return seconds;
+    }
+    const m = momentOf(day === undefined ? cell : `${day.trim()} ${cell.trim()}`);
+    if (m === null) return NaN;
+    this.dated ||= m.of === 'date';
+    const { last } = this;
+    const past = m.day === undefined && m.seconds < MIDNIGHT.after && (last?.seconds ?? 0) > MIDNIGHT.before;
+    if (m.of === 'day' && last?.of === 'day' && (past || m.day !== last.day)) this.days += 1;
+    this.last = m;
+    return m.of === 'day' ? this.days * DAY + m.seconds : m.seconds;
+  }
+}

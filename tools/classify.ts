@@ -1,5 +1,15 @@
 import { availableParallelism } from 'node:os';
-import { MAX_TABLE, mappingOf, readCase, readRows, readTable, type Row, type Ruled, writeTable } from '@gavrel/core/batch';
+import {
+  COLUMNS,
+  MAX_TABLE,
+  mappingOf,
+  readCase,
+  readRows,
+  readTable,
+  type Row,
+  type Ruled,
+  writeTable,
+} from '@gavrel/core/batch';
 import { runnable } from '@gavrel/server/runnable';
 import { Piscina } from 'piscina';
 import { ruleStretch, type Stretch } from './classify-worker';
@@ -11,9 +21,13 @@ function rowsOf(text: string, today: string): Row[] {
   if (!/^\s*[[{]/.test(text)) {
     const table = readTable(text);
     const mapping = mappingOf(table.headings);
-    const unknown = table.headings.filter((h, i) => h !== '' && mapping[i] === undefined);
-    if (unknown.length > 0)
-      throw new Trouble(`columns nobody knows: ${unknown.join(', ')}; name them as in the facts, or take them out`);
+    const odd = table.headings.filter((h, i) => h !== '' && mapping[i] === undefined);
+    const again = odd.filter((h) => mappingOf([h])[0] !== undefined);
+    if (again.length > 0) throw new Trouble(`two columns are ${again.join(' and ')}: take one out`);
+    if (odd.length > 0) {
+      const known = ['tag', ...COLUMNS.map((c) => c.name)].join(', ');
+      throw new Trouble(`columns nobody knows: ${odd.join(', ')}; take them out, or name them as one of ${known}`);
+    }
     return readRows(table, mapping, today);
   }
   let data: unknown;

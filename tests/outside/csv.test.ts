@@ -77,3 +77,11 @@ test('whoever stops reading, as head does, gets no trace of the program; a file 
   rmSync(folder, { recursive: true });
   expect([r.status, r.stderr, r.stdout.trim().split('\n').length]).toEqual([0, '', 2]);
 });
+
+test('a heading that is not known, or stands twice, is named with what could be meant', () => {
+  const told = (table: string) => spawnSync('./gavrel', ['classify', '-'], { input: table, encoding: 'utf8' });
+  const odd = told('tag,Energy (Wh),colour\nA-1,50,red\n');
+  expect([odd.status, odd.stdout]).toEqual([1, '']);
+  expect(odd.stderr).toMatch(/nobody knows: Energy \(Wh\), colour; .* one of tag, chemistry, .*ratedEnergy/);
+  expect(told('tag,ratedEnergy,rated energy\nA-1,50,50\n').stderr).toMatch(/two columns are rated energy: take one out/);
+});

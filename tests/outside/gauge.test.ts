@@ -69,4 +69,12 @@ test.each<[string, Attributes]>([
   expect(Math.abs(amps(value(f!), f!.unit) - Number(shown[2]))).toBeLessThanOrEqual(1);
   expect(Math.abs(healthOf(value(f!), value(d!))!.percent - Number(shown[3]))).toBeLessThanOrEqual(1);
   expect(Math.abs((100 * value(r!)) / value(f!) - percent)).toBeLessThanOrEqual(1);
+  // What it prints is read as well, with a word on where its figures may come from.
+  const [printed] = parseGaugeText(acpi);
+  expect([printed!.gauge.designCapacity, printed!.gauge.fullChargeCapacity, printed!.shown]).toEqual([
+    { digits: shown[1], unit: 'mAh' },
+    { digits: shown[2], unit: 'mAh' },
+    percent,
+  ]);
+  expect(printed!.doubts.join()).toMatch(/made of mWh/);
 });

@@ -87,3 +87,59 @@ test.each([
   ['something else', 'hello', /no battery found/],
   ['nothing', '', /no battery found/],
 ])('%s is refused with what to paste', (_what, text, message) => expect(() => parseGaugeText(text)).toThrow(message));
+
+// Shapes from memory; the figures are made up.
+const told = (text: string) =>
+  parseGaugeText(text).map(({ name, gauge: g, shown, doubts }) => [
+    name,
+    g.designCapacity && `${g.designCapacity.digits} ${g.designCapacity.unit}`,
+    g.fullChargeCapacity && `${g.fullChargeCapacity.digits} ${g.fullChargeCapacity.unit}`,
+    g.cycleCount,
+    shown,
+    doubts.length,
+  ]);
+const FOLDER = '/sys/class/power_supply/BAT0/';
+
+test.each<[string, string, ReturnType<typeof told>]>([
+  [
+    'files of the kernel, with their folders',
+    [...['charge_full:3800000', 'charge_full_design:4400000', 'cycle_count:211', 'type:Battery']]
+      .map((l) => FOLDER + l)
+      .join('\n'),
+    [['BAT0', '4400 mAh', '3800 mAh', 211, null, 0]],
+  ],
+  [
+    'the same without, of two batteries one after the other',
+    'energy_full=42636000\nenergy_full_design=50160000\nenergy_full=20000000\nenergy_full_design=24000000',
+    [
+      ['battery', '50160 mWh', '42636 mWh', undefined, null, 0],
+      ['battery', '24000 mWh', '20000 mWh', undefined, null, 0],
+    ],
+  ],
+  [
+    'the same with a name above each',
+    `==> ${FOLDER}charge_full <==\n3800000\n\n==> ${FOLDER}charge_full_design <==\n4400000\n`,
+    [['BAT0', '4400 mAh', '3800 mAh', undefined, null, 0]],
+  ],
+  [
+    'the system profile',
+    'Battery Information:\n  Charge Information:\n    Charge Remaining (mAh): 3500\n    Full Charge Capacity (mAh): 4012\n  Cycle Count: 123\n  Condition: Normal',
+    [['battery 1', undefined, '4012 mAh', 123, null, 0]],
+  ],
+  [
+    'a newer one, that warns',
+    'State of Charge (%): 87\nCycle Count: 923\nCondition: Service Recommended\nMaximum Capacity: 78%',
+    [['battery 1', undefined, undefined, 923, 87, 2]],
+  ],
+  [
+    'the management service',
+    'DesignedCapacity    : 50160\nFullChargedCapacity : 42636\nCycleCount : 312',
+    [['battery 1', '50160 mWh', '42636 mWh', 312, null, 0]],
+  ],
+])('%s', (_what, text, expected) => expect(told(text)).toEqual(expected));
+
+test('two designs of the management service are not put together', () => {
+  expect(() => parseGaugeText('DesignedCapacity: 50160\nDesignedCapacity: 20000\nFullChargedCapacity: 19000')).toThrow(
+    /no battery found/,
+  );
+});

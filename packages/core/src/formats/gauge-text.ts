@@ -2,6 +2,7 @@ import type { Figure, VoltUnit } from '../quantity/figure';
 import { parseBatteryReport } from './battery-report';
 import { parseRegisterDump } from './register-dump';
 import { type Amount, doubtChemistry, judged, type ReportedBattery } from './reported';
+import { parseSystemText, supplyFiles } from './system-text';
 
 type Values = ReadonlyMap<string, string>;
 
@@ -85,11 +86,12 @@ function fromAcpi(v: Values): ReportedBattery {
 
 /**
  * Reads what an operating system reports about its batteries: `uevent` text of power_supply, one block or several, the `key: value` lines of
- * ACPI battery information, registers of a smart battery, or a battery report. Chargers are passed over. Energies of two batteries are never averaged here.
+ * ACPI battery information, registers of a smart battery, a battery report, or what else people copy. Chargers are passed over. Energies of two batteries are never averaged here.
  * @throws Error saying what is wrong when no battery is in the text.
  */
 export function parseGaugeText(text: string): ReportedBattery[] {
-  const lines = text.split(/\r?\n/).map((l) => l.trim());
+  const given = text.split(/\r?\n/).map((l) => l.trim());
+  const lines = supplyFiles(given) ?? given;
   if (lines.some((l) => l.startsWith('POWER_SUPPLY_'))) {
     const blocks: Map<string, string>[] = [];
     for (const line of lines) {
@@ -110,11 +112,12 @@ export function parseGaugeText(text: string): ReportedBattery[] {
   const dump = parseRegisterDump(text);
   if (dump) return [dump];
   const report = parseBatteryReport(text);
-  const batteries =
-    report ??
+  const listed = () =>
     blocksOf(lines)
       .filter((b) => b.has('design capacity') || b.has('remaining capacity'))
       .map(fromAcpi);
+  const told = report ?? parseSystemText(lines);
+  const batteries = told.length > 0 ? told : listed();
   if (batteries.length === 0)
     throw new Error(
       'no battery found in this text: paste the whole uevent, ACPI or upower text, battery report, registry listing or register dump',

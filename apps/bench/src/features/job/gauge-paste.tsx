@@ -85,8 +85,8 @@ export function GaugePaste({ v }: { v: JobView }) {
       {open ? (
         <Sheet title="Gauge report" onClose={() => setOpen(false)}>
           <Words size={15}>
-            What the system prints of its batteries: uevent or ACPI text, the upower text, the battery report as HTML or XML, or
-            the registry listing; or the registers of the pack, a line each.
+            What the system prints of its batteries: uevent or ACPI text, the upower text, the battery report as HTML or XML, the
+            registry listing or the system profile; or the registers of the pack, a line each.
           </Words>
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
           <Button label="Open a file" onPress={() => void load()} />

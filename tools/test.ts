@@ -29,10 +29,10 @@ function run(command: string, args: readonly string[], show = true): Promise<{ c
 
 const bin = (name: string) => join(ROOT, 'node_modules/.bin', name);
 
-/** Checks that pass or fail as one. */
+/** Checks that pass or fail as one; what they print comes whole, for they run side by side. */
 async function check(name: string, command: string, args: readonly string[], count: Count): Promise<void> {
-  process.stdout.write(`\n== ${name}\n`);
-  const { code } = await run(command, args);
+  const { code, text } = await run(command, args, false);
+  process.stdout.write(`\n== ${name}\n${text}`);
   if (code === 0) count.passed += 1;
   else count.failed += 1;
 }
@@ -90,20 +90,22 @@ async function jest(
 /** Everything that must hold before a change lands; the last line counts. */
 export async function main(say: (line: string) => void): Promise<void> {
   const count: Count = { passed: 0, failed: 0 };
-  await check('lint', bin('eslint'), ['.', '--max-warnings', '0'], count);
-  await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], count);
-  await check('types', 'npm', ['run', '--silent', 'types'], count);
+  const style = async () => {
+    await check('lint', bin('eslint'), ['.', '--max-warnings', '0'], count);
+    await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], count);
+  };
+  await Promise.all([style(), check('types', 'npm', ['run', '--silent', 'types'], count)]);
   await audit(count);
   // Where nothing but the processor is shared two files run at a time.
   await jest('unit', ['unit', 'bench'], count, ['--maxWorkers=2']);
-  await jest('outside', ['outside'], count, ['--maxWorkers=2']);
   await built(count);
-  // Each has worlds of its own, and there are two cores.
-  const servers = async () => {
+  // Each has worlds of its own, and there are two cores; the browser's take as long as all the others.
+  const others = async () => {
     await jest('server', ['server'], count, ['--runInBand'], false);
     await jest('two servers behind a proxy', ['pair'], count, ['--runInBand'], false);
+    await jest('outside', ['outside'], count, ['--runInBand'], false);
   };
-  await Promise.all([servers(), jest('browser', ['browser'], count, ['--runInBand'])]);
+  await Promise.all([others(), jest('browser', ['browser'], count, ['--runInBand'])]);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);
   if (count.failed > 0) process.exitCode = 1;

@@ -1,4 +1,13 @@
-import { greyOf, linesOf, pgm, type PixelBox, plateTexts, type ReadBlock, readLabel } from '@gavrel/core/read-label';
+import {
+  greyOf,
+  linesOf,
+  pgm,
+  type PixelBox,
+  plateTexts,
+  type Quarter,
+  type ReadBlock,
+  readLabel,
+} from '@gavrel/core/read-label';
 import { createWorker, OEM } from 'tesseract.js';
 import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader';
 import type { ReaderAnswer, ReaderQuestion, SeenCode, SeenFigure, SeenText } from './messages';
@@ -43,14 +52,18 @@ function drawn(image: ImageBitmap): OffscreenCanvas {
   return canvas;
 }
 
-/** The piece of the picture a figure was read from, with a little round it. */
-async function pieceOf(canvas: OffscreenCanvas, [x, y, w, h]: PixelBox): Promise<Blob | null> {
-  const m = h * 0.6;
+/** The piece of the picture a figure was read from, with a little round it, upright. @param quarter by which the picture lies turned. */
+async function pieceOf(canvas: OffscreenCanvas, [x, y, w, h]: PixelBox, quarter: Quarter): Promise<Blob | null> {
+  const m = Math.min(w, h) * 0.6;
   const [left, top] = [Math.max(0, x - m), Math.max(0, y - m)];
   const [width, height] = [Math.min(canvas.width - left, w + 2 * m), Math.min(canvas.height - top, h + 2 * m)];
   if (width < 1 || height < 1) return null;
-  const piece = new OffscreenCanvas(Math.ceil(width), Math.ceil(height));
-  piece.getContext('2d')!.drawImage(canvas, left, top, width, height, 0, 0, piece.width, piece.height);
+  const [across, down] = quarter % 180 === 0 ? [width, height] : [height, width];
+  const piece = new OffscreenCanvas(Math.ceil(across), Math.ceil(down));
+  const pen = piece.getContext('2d')!;
+  pen.translate(piece.width / 2, piece.height / 2);
+  pen.rotate((-quarter * Math.PI) / 180);
+  pen.drawImage(canvas, left, top, width, height, -width / 2, -height / 2, width, height);
   return piece.convertToBlob({ type: 'image/png' });
 }
 
@@ -62,7 +75,7 @@ async function read(question: ReaderQuestion): Promise<void> {
   const codes = found.filter((c) => c.isValid).map((c): SeenCode => ({ format: c.format, text: c.text }));
   if (question.want === 'codes' || question.want === 'frame') return say({ kind: 'done', figures: [], texts: [], codes });
   const worker = await characters();
-  const { figures, lines } = await readLabel(
+  const { figures, lines, quarter } = await readLabel(
     greyOf(image.data, width, height),
     async (g) => {
       const { data } = await worker.recognize(new Blob([pgm(g.width, g.height, g.data)]), {}, { text: false, blocks: true });
@@ -77,11 +90,13 @@ async function read(question: ReaderQuestion): Promise<void> {
       codes.map((c) => c.text),
     );
     const texts = await Promise.all(
-      told.map(async (t): Promise<SeenText> => ({ ...t, piece: t.box && (await pieceOf(canvas, t.box)) })),
+      told.map(async (t): Promise<SeenText> => ({ ...t, piece: t.box && (await pieceOf(canvas, t.box, quarter)) })),
     );
     return say({ kind: 'done', figures: [], texts, codes });
   }
-  const seen = await Promise.all(figures.map(async (f): Promise<SeenFigure> => ({ ...f, piece: await pieceOf(canvas, f.box) })));
+  const seen = await Promise.all(
+    figures.map(async (f): Promise<SeenFigure> => ({ ...f, piece: await pieceOf(canvas, f.box, quarter) })),
+  );
   say({ kind: 'done', figures: seen, texts: [], codes });
 }
 

@@ -194,7 +194,7 @@ test('a label on its side or on its head is turned until it reads', async () => 
   };
   for (const quarter of [90, 180]) {
     let views = 0;
-    const { figures } = await readLabel(
+    const reading = await readLabel(
       turned(headed, quarter),
       (g) => {
         views += 1;
@@ -205,7 +205,8 @@ test('a label on its side or on its head is turned until it reads', async () => 
       },
       TODAY,
     );
-    expect(figures.find((f) => f.field === 'ratedEnergy')?.said).toBe('50');
+    expect(reading.figures.find((f) => f.field === 'ratedEnergy')?.said).toBe('50');
+    expect(reading.quarter).toBe(360 - quarter);
     expect(views).toBeLessThanOrEqual(6);
   }
 });

@@ -9,7 +9,10 @@ export interface LabelReading {
   readonly figures: readonly OfferedFigure[];
   /** Every line, of the reading in which most was read. */
   readonly lines: readonly ReadLine[];
+  /** By how much the picture must be turned to stand upright, counter-clockwise, in quarters of a turn. */
+  readonly quarter: Quarter;
 }
+export type Quarter = 0 | 90 | 180 | 270;
 
 /** Longest side worked on, px: larger pictures are halved first. */
 const LONGEST = 2400;
@@ -59,6 +62,28 @@ function clear(lines: readonly ReadLine[]): { readonly words: number; readonly s
 
 const median = (all: readonly number[]): number => [...all].sort((a, b) => a - b)[all.length >> 1] ?? 0;
 
+interface Upright {
+  readonly whole: View;
+  readonly first: readonly ReadLine[];
+  readonly quarter: Quarter;
+}
+
+/** Reads a level view, turned by quarters until most of its words are clear; else the way in which most were. */
+async function upright(flat: View, readView: (v: View) => Promise<ReadLine[]>): Promise<Upright> {
+  let best: Upright = { whole: flat, first: await readView(flat), quarter: 0 };
+  let seen = clear(best.first);
+  // Long words lie along the lines, whichever end is up.
+  const along = best.first.flat().filter((w) => w.text.length >= 4).length >= 3;
+  for (const quarter of along ? ([180, 90, 270] as const) : ([90, 270, 180] as const)) {
+    if (seen.words >= 3 && seen.share >= 0.5) break;
+    const whole = { ...flat, degrees: flat.degrees + quarter };
+    const first = await readView(whole);
+    const now = clear(first);
+    if (now.words * now.share > seen.words * seen.share) [best, seen] = [{ whole, first, quarter }, now];
+  }
+  return best;
+}
+
 /**
  * Reads the label in a picture, more than once: whole, then close up, and once more with the grain taken out where the two do not settle it.
  * @param recognise reads characters.
@@ -77,24 +102,15 @@ export async function readLabel(
   const longest = Math.max(g.width, g.height);
   const radius = Math.max(12, Math.round(longest / 50));
   const scale = Math.min(2, Math.max(1, 1450 / longest));
-  const level = levelling(inkOf(g, radius));
   let n = 0;
   const next = () => onReading((n += 1));
-  let whole: View = { at: [0, 0], cut: g, degrees: level, scale };
-  next();
+  const level = levelling(inkOf(g, radius));
+  const flat: View = { at: [0, 0], cut: g, degrees: level, scale };
   const letter = (longest * scale) / LETTERS_ACROSS;
-  let first = await read(recognise, whole, radius, letter);
-  let seen = clear(first);
-  // Long words lie along the lines, whichever end is up.
-  const onItsHead = first.flat().filter((w) => w.text.length >= 4).length >= 3;
-  for (const quarter of onItsHead ? [180, 90, 270] : [90, 270, 180]) {
-    if (seen.words >= 3 && seen.share >= 0.5) break;
+  const { whole, first, quarter } = await upright(flat, (v) => {
     next();
-    const view = { ...whole, degrees: level + quarter };
-    const lines = await read(recognise, view, radius, letter);
-    const other = clear(lines);
-    if (other.words * other.share > seen.words * seen.share) [first, whole, seen] = [lines, view, other];
-  }
+    return read(recognise, v, radius, letter);
+  });
   const words = solid(first);
   const readings: (readonly ReadLine[])[] = [first];
   if (words.length >= 2) {
@@ -118,5 +134,6 @@ export async function readLabel(
   return {
     figures: settle(readings, today).map((f) => ({ ...f, box: sized(f.box) })),
     lines: most.map((l) => l.map((w) => ({ ...w, box: sized(w.box) }))),
+    quarter,
   };
 }

@@ -10,8 +10,8 @@ import { dueWords, exactWords, withDays } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { DueGroups, dueTarget } from './dues';
 
-/** What sort of thing it is, in a word. */
-const SORT: Readonly<Record<Due['what'], string>> = {
+/** What kind of thing it is, in a word. */
+const KIND_WORDS: Readonly<Record<Due['what'], string>> = {
   look: 'look',
   proof: 'proof',
   return: 'return',
@@ -27,7 +27,7 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
   {
     id: 'title',
     title: 'What',
-    width: 310,
+    width: 312,
     value: (d) => d.title,
     show: (d) => (
       <Words bold lines={1}>
@@ -38,7 +38,7 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
   {
     id: 'on',
     title: 'When',
-    width: 215,
+    width: 195,
     value: (d) => d.at ?? d.on,
     show: (d) => (
       <Words size={15} bold={d.at === undefined ? d.on < today : d.at < now}>
@@ -46,9 +46,9 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
       </Words>
     ),
   },
-  { id: 'note', title: 'Note', width: 330, value: (d) => withDays(d.note) || null },
-  { id: 'sort', title: 'Sort', width: 110, value: (d) => SORT[d.what] ?? d.what },
-  { id: 'set', title: 'Follows from', width: 130, value: (d) => (d.derived ? 'what it is' : 'a person') },
+  { id: 'note', title: 'Note', width: 371, value: (d) => withDays(d.note) || null },
+  { id: 'kind', title: 'Kind', width: 100, value: (d) => KIND_WORDS[d.what] ?? d.what },
+  { id: 'set', title: 'Follows from', width: 110, value: (d) => (d.derived ? 'what it is' : 'a person') },
 ];
 
 /** Everything that is due: on a wide screen as a table, else under the headings of the Bench. */

@@ -72,7 +72,8 @@ export function AddPlace({ onClose }: { onClose: () => void }) {
   );
 }
 
-const METRES = ['burns', 'openings', 'exit'] as const;
+/** The longest words last, in a row of their own. */
+const METRES = ['burns', 'exit', 'openings'] as const;
 const METRE_WORDS = { burns: 'To what burns, m', openings: 'To doors, windows, vents, m', exit: 'To the way out, m' };
 const BOX = ['x', 'y', 'width', 'depth'] as const;
 const BOX_WORDS = { x: 'From the left, m', y: 'From the top, m', width: 'Width, m', depth: 'Depth, m' };

@@ -65,6 +65,15 @@ function headingOf(heading: string): { field: Field; factor: number; day: boolea
   return { field, factor: factorOf(unit, field) ?? factorOf(plain, field) ?? 1, day: DAY.test(plain) };
 }
 
+/** What a log must have. */
+const NEEDED = ['time', 'volts', 'amperes'] as const;
+
+/** What a log must have and a row does not name. */
+export function missingIn(row: readonly string[]): Field[] {
+  const fields = new Set(row.map((cell) => headingOf(cell)?.field));
+  return NEEDED.filter((f) => !fields.has(f));
+}
+
 /** Which columns hold what. @returns null where a row is no heading of a log. */
 export function columnsOf(row: readonly string[]): Columns | null {
   const found = row.map(headingOf);

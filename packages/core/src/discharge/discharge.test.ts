@@ -208,6 +208,13 @@ describe('what logs are like', () => {
     (text) => expect(() => readLog(text)).toThrow(BadLog),
   );
 
+  test('a heading that lacks one thing is told which', () => {
+    expect(() => readLog('Time (s);Voltage (V)\n0;12,4\n10;12,3')).toThrow(
+      'the heading names no amperes: write it above its column',
+    );
+    expect(() => readLog('Serial;0042\nCurrent (A),Power (W)\n2,24\n2,23')).toThrow('names no time and no volts');
+  });
+
   test('taking rows away only widens: what flowed stays inside the interval', () => {
     const truth = { ah: 4, wh: 4 * ((12.5 + 9.6) / 2 - 0.3) };
     fc.assert(

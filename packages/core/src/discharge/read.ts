@@ -3,7 +3,7 @@ import { decodeText } from '../batch/text';
 import { counted } from '../quantity/counted';
 import { decimals, figureOf, numberOf } from './cells';
 import { Clock } from './clock';
-import { type Columns, columnsOf } from './columns';
+import { type Columns, columnsOf, missingIn } from './columns';
 
 /** A log row by row, in one order of time; figures beside each other in typed arrays, so that a million rows stay small. */
 export interface DischargeLog {
@@ -54,6 +54,15 @@ function shapeOf(text: string) {
     row !== undefined && row.length >= 3 && row.slice(1, 3).every((c) => Number.isFinite(numberOf(c)));
   const bare = tops.find(({ data }) => isBare(data[0]));
   return bare ? { delimiter: bare.delimiter, head: -1, columns: BARE } : null;
+}
+
+/** What to say where no heading names everything: of the row that names most what it lacks. */
+function noHeading(text: string): string {
+  const rows = DELIMITERS.flatMap((delimiter) => Papa.parse<string[]>(text, { delimiter, preview: HEAD_ROWS }).data);
+  const lacks = rows.map(missingIn).reduce((a, b) => (b.length < a.length ? b : a), missingIn([]));
+  return lacks.length === missingIn([]).length
+    ? 'no heading names time, volts and amperes: write them above the columns'
+    : `the heading names no ${lacks.join(' and no ')}: write it above its column`;
 }
 
 /** Figures one after another, growing as they come. */
@@ -180,7 +189,7 @@ export function decodeLog(bytes: Uint8Array): string {
 export function readLog(text: string, progress: (rows: number) => void = () => undefined): DischargeLog {
   const plain = text.replace(/^\ufeff/, '');
   const shape = shapeOf(plain.slice(0, TOP));
-  if (!shape) throw new BadLog('no heading names time, volts and amperes: write them above the columns');
+  if (!shape) throw new BadLog(noHeading(plain.slice(0, TOP)));
   const rows = new Rows(shape.columns);
   let line = 0;
   // Its types offer pieces for files alone; texts come in pieces as well.

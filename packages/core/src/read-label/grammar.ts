@@ -32,7 +32,7 @@ export interface Claim {
 /** Words on labels in several languages, forgiving what is lost at a letter or two. */
 const CHARGE = /(?<!re)char[gq]e(?!able)|charging|lade|limit|max|carga|carica|grenz|充/i;
 const RATED = /rated|nominal|nenn|nomin|min|额|標/i;
-const TYPICAL = /typical|typisch|typique|\btyp\.?(?=\s*[\d):]|\s*$)|典型/i;
+const TYPICAL = /[tl1][yv]p[il1|!]c[aoe][l1i|!]|typisch|typique|\btyp\.?(?=\s*[\d):]|\s*$)|典型/i;
 /** Behind its number, where nothing follows that it could name instead. */
 const TYPICAL_AFTER = /^[\s,(/]*(?:[\d.,]+\s*m?wh)?[\s,(/]*typ(?:ical|isch|ique)?\b\.?\s*(?:[),;/]|$)/i;
 const FOREIGN = /input|output|adapter|adaptor|charger|netzteil|eingang|ausgang|entr[ée]e|sortie|discharg|cut.?off|entlade/i;

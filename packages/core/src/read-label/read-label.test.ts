@@ -43,7 +43,7 @@ test('rated and typical stand side by side, before or behind their numbers, each
   for (const texts of [
     ['11.46V = Min. 3578mAh/41.0Wh Typ. 3665mAh/42.0Wh'],
     ['11.46V 3578mAh 41.0Wh (Min.)', '3665mAh 42.0Wh (Typ.)'],
-    ['Typical capacity 3665 mAh (42.0 Wh)', 'Rated capacity 3578 mAh (41.0 Wh)', 'Voltage 11.46 V'],
+    ['TypicaI capacity 3665 mAh (42.0 Wh)', 'Rated capacity 3578 mAh (41.0 Wh)', 'Voltage 11.46 V'],
   ])
     expect(said(texts)).toEqual(want);
 });

@@ -83,10 +83,14 @@ async function freshSlip(page: Page, tag: string): Promise<void> {
 }
 
 test('a label from a picture: what adds up is kept with one tap, the rest one by one, and it works without the server', async () => {
-  const label = await pictured(
-    'label.png',
-    '<div style="transform:rotate(-4deg);margin:80px"><p>Rechargeable Li-ion battery<p>Rated voltage: 15.2 V<p>Rated capacity: 4471 mAh / 67.96 Wh<p>Limited charge voltage: 17.4 V<p>4ICP6/60/91</div>',
-  );
+  const [label, onItsSide] = (await Promise.all(
+    [-4, 90].map((degrees) =>
+      pictured(
+        `label${degrees}.png`,
+        `<div style="transform:rotate(${degrees}deg);margin:80px"><p>Rechargeable Li-ion battery<p>Rated voltage: 15.2 V<p>Rated capacity: 4471 mAh / 67.96 Wh<p>Limited charge voltage: 17.4 V<p>4ICP6/60/91</div>`,
+      ),
+    ),
+  )) as [string, string];
   const { page, context, noise } = await device(world, PHONE);
   await signIn(page, 'technician-Wren');
   await freshSlip(page, 'R-1');
@@ -106,8 +110,14 @@ test('a label from a picture: what adds up is kept with one tap, the rest one by
   await tap(page, 'keep-picture');
   await page.waitForFunction(() => /The picture is kept\./.test(document.body.innerText));
   await world.stopServer();
-  await paste(page, label);
+  await paste(page, onItsSide);
   await untilText(page, 'seen-ratedEnergy', /67\.96 Wh/);
+  // The piece it was read from stands upright all the same.
+  const piece = await page.$eval(`${byId('seen-ratedEnergy')} img`, (e) => {
+    const { naturalWidth, naturalHeight } = e as HTMLImageElement;
+    return naturalWidth / naturalHeight;
+  });
+  expect(piece).toBeGreaterThan(1.5);
   await give(page, 'read-picture', __filename);
   await page.waitForFunction(() => /not a picture that can be read/.test(document.body.innerText), { timeout: 30_000 });
   await world.startServer();

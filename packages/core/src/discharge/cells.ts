@@ -29,9 +29,13 @@ export function figureOf(cell: string, field: Field, factor: number): number {
   return own === null ? NaN : numberOf(digits) * own;
 }
 
-/** Digits behind the point, as the instrument writes them. */
-export const decimals = (cell: string, factor: number): number =>
-  /[.,](\d+)\s*(?:°?[a-z]{1,3})?$/i.exec(together(cell, factor))?.[1]?.length ?? 0;
+/** The last digit that an instrument writes in a cell, in seconds, volts, amperes or degrees. */
+export function stepOf(cell: string, field: Field, factor: number): number {
+  const [, digits = '', exponent = '0', unit = ''] =
+    /^[-+−]?[\d]*[.,]?(\d*)(?:e([-+]?\d+))?\s*(°?[a-z]{1,3})?$/i.exec(together(cell, factor).trim()) ?? [];
+  const behind = /[.,]/.test(together(cell, factor)) ? digits.length : 0;
+  return (factorOf(unit, field) ?? factor) * 10 ** (Number(exponent) - behind);
+}
 
 /** A moment as a log writes it. */
 export interface Moment {

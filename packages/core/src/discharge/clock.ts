@@ -16,7 +16,7 @@ export class Clock {
 
   /** Seconds of a cell; NaN where it is no time. @param day of a column of its own. */
   at(cell: string, day: string | undefined): number {
-    const x = day === undefined ? figureOf(cell, 'time', this.factor) : NaN;
+    const x = figureOf(cell, 'time', this.factor);
     if (!Number.isNaN(x)) {
       const seconds = this.factor === 1 && x > SINCE_1970.milliseconds ? x / 1000 : x;
       this.dated ||= seconds > SINCE_1970.seconds;

@@ -146,6 +146,7 @@ describe('what logs are like', () => {
       (d, _t, v, a) => `${dmy(d, '/')} ${half(d)},${point(v)},${point(a)}`,
     ],
     ['seconds since 1970', 'epoch,V,A', (d, _t, v, a) => `${d.getTime() / 1000},${point(v)},${point(a)}`],
+    ['a day beside a count of seconds', 'Date,Test time (s),V,A', (d, t, v, a) => `${dmy(d, '.')},${t},${point(v)},${point(a)}`],
     ['a unit beside each figure', 'time,voltage,current', (_d, t, v, a) => `${t} s,${point(v)} V,${point(a * 1000)} mA`],
     [
       'thousands set apart',
@@ -162,6 +163,15 @@ describe('what logs are like', () => {
     expect(r).toMatchObject({ rows: base.rows, gaps: 0, remarks: [] });
     expect(r.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 2);
     expect(r.energyWh.hi).toBeCloseTo(base.energyWh.hi, 1);
+  });
+
+  test.each<[string, (v: number, a: number) => string]>([
+    ['with exponents', (v, a) => `${v.toExponential(4)},${a.toExponential(4)}`],
+    ['with units of their own', (v, a) => `${Math.round(v * 1e4) / 10} mV,${(a * 1000).toFixed(1)} mA`],
+  ])('figures %s have the last digit that they show', (_what, figures) => {
+    const read = readLog(['time,volts,amps', ...rows.map(([t, v, a]) => `${t},${figures(v, a)}`)].join('\n'));
+    expect(read.steps.volts).toBeCloseTo(0.0001, 8);
+    expect(read.steps.amperes).toBeCloseTo(0.0001, 8);
   });
 
   test('the newest row first is the same log, told; a degree sign in an old code page hides no figure', () => {

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { decodeText } from '../batch/text';
 import { counted } from '../quantity/counted';
-import { decimals, figureOf, numberOf } from './cells';
+import { figureOf, numberOf, stepOf } from './cells';
 import { Clock } from './clock';
 import { type Columns, columnsOf, missingIn } from './columns';
 
@@ -103,7 +103,7 @@ class Rows {
   private readonly series = { seconds: new Series(), volts: new Series(), amperes: new Series(), celsius: new Series() };
   private readonly bad: number[] = [];
   private readonly jumps: number[] = [];
-  private readonly places = { volts: 0, amperes: 0 };
+  private readonly steps = { volts: Infinity, amperes: Infinity };
   private readonly clock: Clock;
   private doubled = 0;
   count = 0;
@@ -123,8 +123,8 @@ class Rows {
       return;
     }
     if (n < DIGIT_ROWS) {
-      this.places.volts = Math.max(this.places.volts, decimals(row[volts.at]!, volts.factor));
-      this.places.amperes = Math.max(this.places.amperes, decimals(row[amperes.at]!, amperes.factor));
+      this.steps.volts = Math.min(this.steps.volts, stepOf(row[volts.at]!, 'volts', volts.factor));
+      this.steps.amperes = Math.min(this.steps.amperes, stepOf(row[amperes.at]!, 'amperes', amperes.factor));
     }
     if (n > 0 && at === s.seconds.at(n - 1) && v === s.volts.at(n - 1) && a === s.amperes.at(n - 1)) {
       this.doubled += 1;
@@ -153,10 +153,7 @@ class Rows {
       amperes,
       celsius: columns.celsius ? celsius : null,
       dated: this.clock.dated,
-      steps: {
-        volts: columns.volts.factor * 10 ** -this.places.volts,
-        amperes: columns.amperes.factor * 10 ** -this.places.amperes,
-      },
+      steps: { ...this.steps },
       jumps,
       remarks: [
         ...remarks,

@@ -27,10 +27,10 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
   {
     id: 'title',
     title: 'What',
-    width: 312,
+    width: 310,
     value: (d) => d.title,
     show: (d) => (
-      <Words bold lines={1}>
+      <Words bold lines={2}>
         {d.title}
       </Words>
     ),
@@ -38,7 +38,7 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
   {
     id: 'on',
     title: 'When',
-    width: 195,
+    width: 215,
     value: (d) => d.at ?? d.on,
     show: (d) => (
       <Words size={15} bold={d.at === undefined ? d.on < today : d.at < now}>
@@ -46,8 +46,18 @@ const columnsFor = (today: string, now: string): readonly GridColumn<Due>[] => [
       </Words>
     ),
   },
-  { id: 'note', title: 'Note', width: 371, value: (d) => withDays(d.note) || null },
-  { id: 'kind', title: 'Kind', width: 100, value: (d) => KIND_WORDS[d.what] ?? d.what },
+  {
+    id: 'note',
+    title: 'Note',
+    width: 345,
+    value: (d) => withDays(d.note) || null,
+    show: (d) => (
+      <Words size={15} lines={2}>
+        {withDays(d.note)}
+      </Words>
+    ),
+  },
+  { id: 'kind', title: 'Kind', width: 105, value: (d) => KIND_WORDS[d.what] ?? d.what },
   { id: 'set', title: 'Follows from', width: 110, value: (d) => (d.derived ? 'what it is' : 'a person') },
 ];
 

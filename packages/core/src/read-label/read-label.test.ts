@@ -211,6 +211,22 @@ test('a label on its side or on its head is turned until it reads', async () => 
   }
 });
 
+test('letters that fill the picture are read, though their strokes are as long as ruled lines', async () => {
+  const large: Grey = { width: 600, height: 300, data: new Uint8Array(180_000).fill(230) };
+  for (let y = 100; y < 190; y++) for (let x = 60; x < 540; x++) if (x % 60 < 9) large.data[y * 600 + x] = 20;
+  const inkOfAll = (g: Grey) => g.data.reduce((n, d) => n + Number(d < 128), 0);
+  const { figures } = await readLabel(
+    large,
+    (g) => {
+      const whole = inkOfAll(g) > 5000;
+      const box: PixelBox = [g.width / 4, g.height / 3, g.width / 8, g.height / 3];
+      return Promise.resolve(whole ? [['11.4V', '4386mAh', '50Wh'].map((text) => ({ text, confidence: 92, box }))] : []);
+    },
+    TODAY,
+  );
+  expect(figures.find((f) => f.field === 'ratedEnergy')?.said).toBe('50');
+});
+
 test('where a figure was read is told on the picture as it was given, however it was turned and enlarged', async () => {
   const at: PixelBox = [230, 180, 60, 14];
   const seen: Grey[] = [];

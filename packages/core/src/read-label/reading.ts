@@ -18,8 +18,8 @@ export type Quarter = 0 | 90 | 180 | 270;
 const LONGEST = 2400;
 /** How tall a word is best read, px. */
 const TALL = 34;
-/** A label that is shown whole has letters no taller than this part of the picture. */
-const LETTERS_ACROSS = 40;
+/** A label that is shown whole has letters no taller than this part of the picture; one that is shown close up, than the second. */
+const LETTERS_ACROSS = { whole: 40, close: 16 } as const;
 
 interface View {
   /** Of the picture it was cut from. */
@@ -68,20 +68,24 @@ interface Upright {
   readonly quarter: Quarter;
 }
 
-/** Reads a level view, turned by quarters until most of its words are clear; else the way in which most were. */
-async function upright(flat: View, readView: (v: View) => Promise<ReadLine[]>): Promise<Upright> {
-  let best: Upright = { whole: flat, first: await readView(flat), quarter: 0 };
+/**
+ * Reads a level view, turned by quarters until most of its words are clear; else the way in which most were. Where hardly a word was, letters so
+ * large that their strokes went for ruled lines may have been lost.
+ */
+async function upright(flat: View, readView: (v: View, letters: number) => Promise<ReadLine[]>): Promise<Upright> {
+  const { whole: small, close: large } = LETTERS_ACROSS;
+  let best: Upright = { whole: flat, first: await readView(flat, small), quarter: 0 };
   let seen = clear(best.first);
   // Long words lie along the lines, whichever end is up.
   const along = best.first.flat().filter((w) => w.text.length >= 4).length >= 3;
   for (const quarter of along ? ([180, 90, 270] as const) : ([90, 270, 180] as const)) {
     if (seen.words >= 3 && seen.share >= 0.5) break;
     const whole = { ...flat, degrees: flat.degrees + quarter };
-    const first = await readView(whole);
+    const first = await readView(whole, small);
     const now = clear(first);
     if (now.words * now.share > seen.words * seen.share) [best, seen] = [{ whole, first, quarter }, now];
   }
-  return best;
+  return seen.words < 3 ? { whole: flat, first: await readView(flat, large), quarter: 0 } : best;
 }
 
 /**
@@ -106,10 +110,9 @@ export async function readLabel(
   const next = () => onReading((n += 1));
   const level = levelling(inkOf(g, radius));
   const flat: View = { at: [0, 0], cut: g, degrees: level, scale };
-  const letter = (longest * scale) / LETTERS_ACROSS;
-  const { whole, first, quarter } = await upright(flat, (v) => {
+  const { whole, first, quarter } = await upright(flat, (v, letters) => {
     next();
-    return read(recognise, v, radius, letter);
+    return read(recognise, v, radius, (longest * scale) / letters);
   });
   const words = solid(first);
   const readings: (readonly ReadLine[])[] = [first];

@@ -25,8 +25,11 @@ export function supplyFiles(lines: readonly string[]): string[] | null {
     if (open && !open.said.has(m[2]!)) open.said.set(m[2]!, m[3]!);
     else supplies.push({ folder, said: new Map([[m[2]!, m[3]!]]) });
   }
-  if (!supplies.some((s) => [...s.said.keys()].some((k) => /_full/.test(k)))) return null;
-  return supplies.flatMap(({ folder, said }) => [
+  const hasFull = ({ said }: (typeof supplies)[number]) => [...said.keys()].some((k) => /_full/.test(k));
+  if (!supplies.some(hasFull)) return null;
+  // A mouse tells its charge as well, and no more.
+  const told = supplies.filter((s) => s.said.has('type') || hasFull(s));
+  return told.flatMap(({ folder, said }) => [
     `POWER_SUPPLY_NAME=${folder.split('/').pop() || 'battery'}`,
     ...(said.has('type') ? [] : ['POWER_SUPPLY_TYPE=Battery']),
     ...[...said].map(([key, v]) => `POWER_SUPPLY_${key.toUpperCase()}=${v}`),
@@ -115,7 +118,7 @@ function fromProfile(lines: readonly string[]): ReportedBattery[] {
 /** Properties of the management service, mWh. */
 function fromService(lines: readonly string[]): ReportedBattery[] {
   const starts = lines.flatMap((l, i) => (/^DesignedCapacity\s*[:=]/i.test(l) ? [i] : []));
-  // Two classes tell of one battery: what stands between two designs is the first one's.
+  // Which full charge belongs to which design cannot be told.
   if (starts.length > 1) return [];
   const at = pairsOf(lines);
   const [design, full] = [amount(at.get('designedcapacity'), 'mWh'), amount(at.get('fullchargedcapacity'), 'mWh')];

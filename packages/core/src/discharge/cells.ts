@@ -1,4 +1,4 @@
-import { type Field, factorOf } from './columns';
+import { type Column, type Field, factorOf } from './columns';
 
 /** A plain number; nothing is read as 0 and is no number. */
 const isNumber = (x: number, cell: string): boolean => !Number.isNaN(x) && (x !== 0 || cell.includes('0'));
@@ -12,29 +12,44 @@ export function numberOf(cell: string): number {
   return Number(cell.trim().replace(',', '.').replace('−', '-') || NaN);
 }
 
-/** Commas between thousands, in a unit of which nobody prints thousandths. */
-const THOUSANDS = /^\s*[-+−]?\d{1,3}(?:,\d{3})+(?:\.\d+)?\s*$/;
 const MILLI = 0.001;
-const together = (cell: string, factor: number): string =>
-  factor === MILLI && cell.includes(',') && THOUSANDS.test(cell) ? cell.replaceAll(',', '') : cell;
+const GROUPED = /^[-+−]?[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?$/;
+const UNGROUPED = /^[-+−]?\d{4}/;
+
+/**
+ * Do commas stand between thousands in the columns of thousandths? Only where no cell of the log speaks for a decimal comma: 2,125 mA beside
+ * 12450 mV is two and a bit. @param rows below the heading.
+ */
+export function isGrouped(rows: readonly (readonly string[])[], columns: readonly Column[]): boolean {
+  const cells = (milli: boolean) =>
+    columns.filter((c) => (c.factor === MILLI) === milli).flatMap((c) => rows.map((r) => (r[c.at] ?? '').trim()));
+  const [thousandths, others] = [cells(true), cells(false)];
+  return (
+    thousandths.some((x) => x.includes(',')) &&
+    thousandths.every((x) => (x.includes(',') ? GROUPED.test(x) : !UNGROUPED.test(x))) &&
+    !others.some((x) => x.includes(','))
+  );
+}
+
+const together = (cell: string, { grouped }: Column): string => (grouped ? cell.replaceAll(',', '') : cell);
 
 const WITH_UNIT = /^([-+−]?[\d.,]+)\s*(°?[a-z]{1,3})$/i;
 
 /** A figure in seconds, volts, amperes or degrees; its own unit stands over its heading's. NaN where it is none. */
-export function figureOf(cell: string, field: Field, factor: number): number {
-  const x = numberOf(together(cell, factor));
-  if (!Number.isNaN(x)) return x * factor;
+export function figureOf(given: string, field: Field, column: Column): number {
+  const cell = together(given, column);
+  const x = numberOf(cell);
+  if (!Number.isNaN(x)) return x * column.factor;
   const [, digits = '', unit = ''] = WITH_UNIT.exec(cell.trim()) ?? [];
   const own = factorOf(unit, field);
   return own === null ? NaN : numberOf(digits) * own;
 }
 
 /** The last digit that an instrument writes in a cell, in seconds, volts, amperes or degrees. */
-export function stepOf(cell: string, field: Field, factor: number): number {
-  const [, digits = '', exponent = '0', unit = ''] =
-    /^[-+−]?[\d]*[.,]?(\d*)(?:e([-+]?\d+))?\s*(°?[a-z]{1,3})?$/i.exec(together(cell, factor).trim()) ?? [];
-  const behind = /[.,]/.test(together(cell, factor)) ? digits.length : 0;
-  return (factorOf(unit, field) ?? factor) * 10 ** (Number(exponent) - behind);
+export function stepOf(given: string, field: Field, column: Column): number {
+  const [, , digits = '', exponent = '0', unit = ''] =
+    /^[-+−]?\d*(?:([.,])(\d*))?(?:e([-+]?\d+))?\s*(°?[a-z]{1,3})?$/i.exec(together(given, column).trim()) ?? [];
+  return (factorOf(unit, field) ?? column.factor) * 10 ** (Number(exponent) - digits.length);
 }
 
 /** A moment as a log writes it. */

@@ -1,4 +1,5 @@
 import { figureOf, type Moment, momentOf } from './cells';
+import type { Column } from './columns';
 
 /** A clock that says less than this after more than that went past midnight, s. */
 const MIDNIGHT = { before: 23 * 3600, after: 3600 };
@@ -11,14 +12,16 @@ export class Clock {
   private last: Moment | null = null;
   private days = 0;
   dated = false;
+  /** Days went by of which nobody knows how many lie between them. */
+  guessed = false;
 
-  constructor(private readonly factor: number) {}
+  constructor(private readonly column: Column) {}
 
   /** Seconds of a cell; NaN where it is no time. @param day of a column of its own. */
   at(cell: string, day: string | undefined): number {
-    const x = figureOf(cell, 'time', this.factor);
+    const x = figureOf(cell, 'time', this.column);
     if (!Number.isNaN(x)) {
-      const seconds = this.factor === 1 && x > SINCE_1970.milliseconds ? x / 1000 : x;
+      const seconds = this.column.factor === 1 && x > SINCE_1970.milliseconds ? x / 1000 : x;
       this.dated ||= seconds > SINCE_1970.seconds;
       return seconds;
     }
@@ -27,7 +30,10 @@ export class Clock {
     this.dated ||= m.of === 'date';
     const { last } = this;
     const past = m.day === undefined && m.seconds < MIDNIGHT.after && (last?.seconds ?? 0) > MIDNIGHT.before;
-    if (m.of === 'day' && last?.of === 'day' && (past || m.day !== last.day)) this.days += 1;
+    if (m.of === 'day' && last?.of === 'day' && (past || m.day !== last.day)) {
+      this.days += 1;
+      this.guessed ||= m.day !== undefined;
+    }
     this.last = m;
     return m.of === 'day' ? this.days * DAY + m.seconds : m.seconds;
   }

@@ -5,6 +5,8 @@ export interface Column {
   readonly at: number;
   /** What a figure is multiplied by to be in seconds, volts, amperes, degrees Celsius. */
   readonly factor: number;
+  /** Thousands are set apart by commas here. */
+  readonly grouped?: true;
   /** Where the day stands, where it has a column of its own. */
   readonly dayAt?: number;
 }

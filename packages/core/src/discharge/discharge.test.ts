@@ -158,9 +158,10 @@ describe('what logs are like', () => {
       't/s,Cell 1 (V),Pack (V),Set current (A),Current (A)',
       (_d, t, v, a) => `${t},${point(v / 3)},${point(v)},9,${point(a)}`,
     ],
-  ])('%s: the same capacity', (_name, heading, line) => {
+  ])('%s: the same capacity', (name, heading, line) => {
     const r = measured([heading, ...rows.map(([t, v, a]) => line(new Date(NIGHT + t * 1000), t, v, a))].join('\n'));
-    expect(r).toMatchObject({ rows: base.rows, gaps: 0, remarks: [] });
+    expect(r).toMatchObject({ rows: base.rows, gaps: 0 });
+    expect(r.remarks).toEqual(/not told/.test(name) ? [expect.stringMatching(/each new day is taken as the next/)] : []);
     expect(r.capacityAh.lo).toBeCloseTo(base.capacityAh.lo, 2);
     expect(r.energyWh.hi).toBeCloseTo(base.energyWh.hi, 1);
   });
@@ -172,6 +173,16 @@ describe('what logs are like', () => {
     const read = readLog(['time,volts,amps', ...rows.map(([t, v, a]) => `${t},${figures(v, a)}`)].join('\n'));
     expect(read.steps.volts).toBeCloseTo(0.0001, 8);
     expect(read.steps.amperes).toBeCloseTo(0.0001, 8);
+  });
+
+  test('a decimal comma with three places is none between thousands, where any cell says so', () => {
+    const amps = (heading: string, lines: readonly string[]) => readLog([heading, ...lines].join('\n')).amperes[1]!;
+    const milli = 'Time (s);Voltage (mV);Current (mA)';
+    expect(amps(milli, ['0;12450,5;2,125', '10;12449,5;2,125'])).toBeCloseTo(0.002125, 9);
+    expect(amps(milli, ['0;12450;2,125', '10;12449;2,125'])).toBeCloseTo(0.002125, 9);
+    expect(amps('Time (s);Voltage (V);Current (mA)', ['0;12,45;2,125', '10;12,44;2,125'])).toBeCloseTo(0.002125, 9);
+    expect(amps(milli, ['0;12,450;0,125', '10;12,449;2,125'])).toBeCloseTo(0.002125, 9);
+    expect(amps(milli, ['0;12,450;2,125', '10;12,449;2,125'])).toBeCloseTo(2.125, 9);
   });
 
   test('the newest row first is the same log, told; a degree sign in an old code page hides no figure', () => {

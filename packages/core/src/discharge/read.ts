@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { decodeText } from '../batch/text';
 import { counted } from '../quantity/counted';
-import { figureOf, numberOf, stepOf } from './cells';
+import { figureOf, isGrouped, numberOf, stepOf } from './cells';
 import { Clock } from './clock';
 import { type Columns, columnsOf, missingIn } from './columns';
 
@@ -39,6 +39,14 @@ const BARE: Columns = {
   amperes: { at: 2, factor: 1 },
 };
 
+/** The same columns, with thousands set apart where the first rows say so. */
+function withGroups(columns: Columns, rows: readonly (readonly string[])[]): Columns {
+  const { time, volts, amperes } = columns;
+  if (!isGrouped(rows, [time, volts, amperes])) return columns;
+  const grouped = { grouped: true } as const;
+  return { ...columns, time: { ...time, ...grouped }, volts: { ...volts, ...grouped }, amperes: { ...amperes, ...grouped } };
+}
+
 /** What parts the cells, where the heading stands and what it names; head -1 where there is none. Null where nothing fits. */
 function shapeOf(text: string) {
   const tops = DELIMITERS.map((delimiter) => {
@@ -48,7 +56,7 @@ function shapeOf(text: string) {
   for (const { delimiter, data } of tops)
     for (const [head, row] of data.entries()) {
       const columns = columnsOf(row);
-      if (columns) return { delimiter, head, columns };
+      if (columns) return { delimiter, head, columns: withGroups(columns, data.slice(head + 1)) };
     }
   const isBare = (row: readonly string[] | undefined) =>
     row !== undefined && row.length >= 3 && row.slice(1, 3).every((c) => Number.isFinite(numberOf(c)));
@@ -109,22 +117,22 @@ class Rows {
   count = 0;
 
   constructor(private readonly columns: Columns) {
-    this.clock = new Clock(columns.time.factor);
+    this.clock = new Clock(columns.time);
   }
 
   take(row: readonly string[], line: number): void {
     const { time, volts, amperes, celsius } = this.columns;
     const { series: s, count: n } = this;
-    const v = figureOf(row[volts.at] ?? '', 'volts', volts.factor);
-    const a = figureOf(row[amperes.at] ?? '', 'amperes', amperes.factor);
+    const v = figureOf(row[volts.at] ?? '', 'volts', volts);
+    const a = figureOf(row[amperes.at] ?? '', 'amperes', amperes);
     const at = this.clock.at(row[time.at] ?? '', time.dayAt === undefined ? undefined : (row[time.dayAt] ?? ''));
     if (!Number.isFinite(at) || !Number.isFinite(v) || !Number.isFinite(a)) {
       this.bad.push(line);
       return;
     }
     if (n < DIGIT_ROWS) {
-      this.steps.volts = Math.min(this.steps.volts, stepOf(row[volts.at]!, 'volts', volts.factor));
-      this.steps.amperes = Math.min(this.steps.amperes, stepOf(row[amperes.at]!, 'amperes', amperes.factor));
+      this.steps.volts = Math.min(this.steps.volts, stepOf(row[volts.at]!, 'volts', volts));
+      this.steps.amperes = Math.min(this.steps.amperes, stepOf(row[amperes.at]!, 'amperes', amperes));
     }
     if (n > 0 && at === s.seconds.at(n - 1) && v === s.volts.at(n - 1) && a === s.amperes.at(n - 1)) {
       this.doubled += 1;
@@ -134,7 +142,7 @@ class Rows {
     s.seconds.push(n, at);
     s.volts.push(n, v);
     s.amperes.push(n, a);
-    if (celsius) s.celsius.push(n, figureOf(row[celsius.at] ?? '', 'celsius', 1));
+    if (celsius) s.celsius.push(n, figureOf(row[celsius.at] ?? '', 'celsius', celsius));
     this.count += 1;
   }
 
@@ -158,6 +166,7 @@ class Rows {
       remarks: [
         ...remarks,
         ...(newestFirst ? ['its newest row stands first: taken from the end'] : []),
+        ...(this.clock.guessed ? ['day or month first, nobody knows: each new day is taken as the next'] : []),
         ...(bad.length > 0 ? [`${counted(bad.length, 'row is', 'rows are')} not readable: ${lines(bad)}`] : []),
         ...(doubled > 0 ? [`${counted(doubled, 'doubled row')} left out`] : []),
         ...(jumps.length > 0 ? [`the clock went back ${back}: what lies between is not counted`] : []),

@@ -13,7 +13,7 @@ import { expanded } from '../quantity/uncertainty';
 import { type Electrical, electrical } from './charge';
 import { findingOf, groupOf } from './findings';
 import { labelWords, mergeLabels, type MergedLabel } from './label';
-import { asFirstSaid } from './as-said';
+import { recordBefore } from './as-said';
 import { ladder, RANK } from './ladder';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
@@ -193,8 +193,8 @@ const distinct = (all: readonly Contradiction[]): Contradiction[] => [...new Map
  */
 export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
   const j = judged(facts, policy, now);
-  const before = asFirstSaid(facts);
-  const first = before && judged(before, policy, now);
+  const before = recordBefore(facts);
+  const first = before && condition(before, policy, now);
   if (!first) return j;
   if (RANK[first.condition] <= RANK[j.condition]) return { ...j, until: untilBoth(j.until, first.until) };
   return {

@@ -138,6 +138,8 @@ interface Step {
   readonly other: boolean;
   /** Minutes by which it is dated back. */
   readonly late: number;
+  /** Where its id sorts among those of the same moment. */
+  readonly id: string;
 }
 const step: fc.Arbitrary<Step> = fc.record({
   who: fc.nat(2),
@@ -145,11 +147,22 @@ const step: fc.Arbitrary<Step> = fc.record({
   kind: fc.nat(100),
   pick: fc.nat(1000),
   other: fc.boolean(),
-  late: fc.oneof(fc.constant(0), fc.integer({ min: 0, max: 200 })),
+  // Steps are five minutes apart: many fall upon one moment.
+  late: fc.oneof(
+    fc.constant(0),
+    fc.integer({ min: 0, max: 200 }),
+    fc.nat(40).map((n) => n * 5),
+  ),
+  id: fc.constantFrom(...'0123456789abcdef'),
 });
 
 /** The entry a step writes, or null when there is nothing to write it about. */
 function write(s: Step, log: Log, n: number): LoggedEntry | null {
+  const e = written(s, log, n);
+  return e && { ...e, id: s.id + e.id.slice(1) };
+}
+
+function written(s: Step, log: Log, n: number): LoggedEntry | null {
   const by = PEOPLE[s.who]!;
   const minutes = 60 + n * 5 - s.late;
   const pack = s.other ? P2! : P1!;
@@ -240,6 +253,30 @@ describe('nobody alone lowers what another could already see', () => {
         });
       }),
       { numRuns: 250 },
+    );
+  });
+  test('in places where moves and alarms fall upon the same moments', () => {
+    const act = fc.record({
+      body: fc.constantFrom<object | null>(null, null, { smoke: 'smoke' }, { smoke: 'none', smell: 'none', sound: 'none' }),
+      box: fc.boolean(),
+      minutes: fc.nat(4),
+      who: fc.nat(2),
+      id: fc.constantFrom(...'0123456789abcdef'),
+    });
+    fc.assert(
+      fc.property(fc.array(act, { maxLength: 8 }), (acts) => {
+        const log = begin();
+        for (const { body, box, minutes, who, id } of acts) {
+          const place = box ? BOX! : SHELF!;
+          const e = body
+            ? said('container-looked', body, [place], 60 + minutes, PEOPLE[who]!)
+            : said('moved', {}, [P1!, place], 60 + minutes, PEOPLE[who]!);
+          const before = log.state();
+          const stored = log.take({ ...e, id: id + e.id.slice(1) });
+          if (!holds(stored!, before[0]!, log.state()[0]!)) throw new Error(`${stored!.kind} made the pack milder`);
+        }
+      }),
+      { numRuns: 200 },
     );
   });
   test('the condition holds until the moment it names, and no longer', () => {
@@ -354,6 +391,23 @@ describe('whom an entry waits for', () => {
     expect(foldPack(PACK, log.pack(P1!))!.place).toBe('shelf');
     log.take(said('confirmed', { confirms: away.id }, away.subjects, 90, BRAM));
     expect(condOf(log)).toBe('sound');
+  });
+  test('a move of the very moment of an alarm leaves the pack in it', () => {
+    const log = all();
+    log.take(said('container-looked', { smoke: 'smoke' }, [BOX!], 80, CARA));
+    log.take(said('moved', {}, [P1!, SHELF!], 80, ANNA));
+    expect(condOf(log)).toBe('critical');
+  });
+  test('a second correction that waits takes away nothing that the first had left', () => {
+    const log = all();
+    const [label, gauge] = ['label-read', 'gauge-read'].map((kind) => log.entries.find((e) => e.kind === kind)!);
+    const newer = { ...BODIES['gauge-read']![0] };
+    log.take(said('corrected', { body: newer, reason: 'misread' }, [P1!], 60, ANNA, gauge!.id));
+    const rest = log.take(said('reading-taken', volts('11.40'), [P1!], 55, ANNA))!;
+    expect(log.take(said('retracted', { reason: 'slipped' }, [P1!], 70, ANNA, label!.id))!.waits).toBe('second');
+    const before = log.ruling(P1!)!;
+    const other = log.take(said('corrected', { body: volts('7.00'), reason: 'misread' }, [P1!], 75, ANNA, rest.id))!;
+    expect([other.waits, isMilderRuling(before, log.ruling(P1!)!)]).toEqual(['second', false]);
   });
   test('declined, it waits no more and has no force', () => {
     const log = all();

@@ -2,10 +2,10 @@ import { findingOf } from '../condition/findings';
 import { type Judgement } from '../condition/condition';
 import { RANK } from '../condition/ladder';
 import { hasSign, INTAKE_SIGNS, milderAnswers, TRIAGE_SIGNS } from '../logbook/answers';
-import type { Bodies, Kind, LoggedEntry, Subject, Waits } from '../logbook/entry';
+import { type Bodies, byTime, type Kind, type LoggedEntry, type Subject, type Waits } from '../logbook/entry';
 import { foldPack, type PolicyFacts } from '../logbook/fold';
 import { withReached } from '../logbook/reach';
-import { authorsOwnMend, bodyOf, isBenign, isMend, READ_OFF, rootKinds, when } from '../logbook/standing';
+import { authorsOwnMend, bodyOf, isBenign, isMend, READ_OFF, rootKinds } from '../logbook/standing';
 import { ALL_ROUTES, type Cell, CELL_WORDS, matrix } from '../ruling/matrix';
 import { rule, type Ruling } from '../ruling/ruling';
 
@@ -136,9 +136,9 @@ function forMend(entry: LoggedEntry, k: Known): Waits {
   return own ? 'nobody' : 'second';
 }
 
-/** Is it dated before something that was known of one of its packs? */
+/** Does it stand before something that was known of one of its packs, by its date, or at the same moment by its id? */
 const isDatedBack = (entry: LoggedEntry, k: Known): boolean =>
-  [...k.packs.values()].some((own) => withReached(own, k.of).some((e) => e.seq !== null && when(e) > when(entry)));
+  [...k.packs.values()].some((own) => withReached(own, k.of).some((e) => e.seq !== null && byTime(e, entry) > 0));
 
 /**
  * The one function that says whom an entry waits for before it may make anything milder, by comparing what is with what would be, for

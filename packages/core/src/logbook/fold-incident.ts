@@ -51,8 +51,8 @@ function closedAt(
   { confirmed, signers }: Standing,
   packs: readonly string[],
 ): IncidentFacts['closed'] {
-  const last = when(opened[opened.length - 1]!.entry);
-  const inForce = closes.filter((c) => when(c.entry) >= last && confirmed(c.entry));
+  const last = opened[opened.length - 1]!.entry;
+  const inForce = closes.filter((c) => byTime(c.entry, last) > 0 && confirmed(c.entry));
   const named = new Set(inForce.flatMap((c) => c.entry.subjects));
   const newest = inForce[inForce.length - 1];
   if (!newest || !packs.every((p) => named.has(`pack:${p}`))) return null;
@@ -136,7 +136,7 @@ export function incidentsOf(
         (c) =>
           c.entry.subjects.includes(`incident:${incident}`) &&
           c.entry.subjects.includes(`pack:${pack}`) &&
-          when(c.entry) >= when(i.entry),
+          byTime(c.entry, i.entry) > 0,
       );
       const source = body.source === undefined ? null : body.source === pack;
       return note(i, { incident, what: body.what, source, frozen: over.length === 0, falseAlarm: falseAlarm(over) });

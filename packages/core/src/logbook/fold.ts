@@ -123,6 +123,7 @@ function olderWaiting(cleared: readonly Item[], quiets: readonly Item[], confirm
     kind: i.kind,
     by: i.entry.by,
     at: i.entry.at,
+    seq: i.entry.seq,
     reason,
     about,
     trained: i.kind === 'finding-cleared',
@@ -329,7 +330,7 @@ function triagesOf(items: readonly Item[]): Item[] {
   const closed = items.filter((i) => i.kind === 'job-closed').pop();
   const opened = items.filter((i) => i.kind === 'job-opened').pop();
   return items
-    .filter((i) => i.kind === 'triaged' && (!closed || when(i.entry) > when(closed.entry)))
+    .filter((i) => i.kind === 'triaged' && (!closed || byTime(i.entry, closed.entry) > 0))
     .flatMap((i) => {
       if (!opened || when(i.entry) >= when(opened.entry)) return [i];
       const signs = Object.entries(i.body as TriageBody).filter(([q, a]) => hasSign(TRIAGE_SIGNS, { [q]: a }));

@@ -56,9 +56,9 @@ export function reachOf(entries: readonly LoggedEntry[]): Reach[] {
   return [...notebooksOf(entries), ...placesOf([...entries].sort(byTime))];
 }
 
-/** Does an entry on the notebook or place reach a pack that was there? */
+/** Does an entry on the notebook or place reach a pack that was there? What came at the very moment it was taken away found it there. */
 export function reaches(e: LoggedEntry, r: Reach): boolean {
-  const inTime = (r.from === null || when(e) >= r.from) && (r.until === null || when(e) < r.until);
+  const inTime = (r.from === null || when(e) >= r.from) && (r.until === null || when(e) <= r.until);
   if (!e.hazard || !inTime) return false;
   // On a notebook, what names a pack concerns that pack alone; at a place the packs named are those the writer knew of.
   return subjectType(r.subject) === 'place' ? HAZARDS.includes(e.kind) : !e.subjects.some((s) => subjectType(s) === 'pack');

@@ -26,6 +26,8 @@ export interface Waiting {
   readonly kind: Kind;
   readonly by: string;
   readonly at: string;
+  /** Its number in the log; null while the server has not seen it. */
+  readonly seq: number | null;
   readonly reason: string;
   /** Entries it would mend, clear, end or outweigh. */
   readonly about: readonly string[];
@@ -163,6 +165,7 @@ export function standing(all: readonly LoggedEntry[]): Standing {
       kind: m.kind,
       by: m.by,
       at: m.at,
+      seq: m.seq,
       reason: m.body.reason,
       about: m.replaces ? [m.replaces] : [],
       trained: m.waits === 'trained' || (m.waits === undefined && TRAINED.has(rootKind(targetOf(m) ?? m))),
@@ -171,7 +174,7 @@ export function standing(all: readonly LoggedEntry[]): Standing {
     // Every other entry that the server holds back until a second person agrees.
     if (isMend(e) || (e.waits !== 'second' && e.waits !== 'trained') || confirmed(e) || declined(e)) continue;
     const reason = 'reason' in e.body ? String(e.body.reason) : '';
-    waiting.push({ id: e.id, kind: e.kind, by: e.by, at: e.at, reason, about: [], trained: e.waits === 'trained' });
+    waiting.push({ id: e.id, kind: e.kind, by: e.by, at: e.at, seq: e.seq, reason, about: [], trained: e.waits === 'trained' });
   }
 
   const items: Item[] = [];

@@ -1,4 +1,4 @@
-import { asFirstSaid } from '../condition/as-said';
+import { recordBefore } from '../condition/as-said';
 import { condition, type Judgement } from '../condition/condition';
 import type { Effect } from '../coherence/relation';
 import { relationOf } from '../coherence/relations';
@@ -93,13 +93,14 @@ const labelsInDispute = (facts: PackFacts, { label }: Judgement): ShippingFacts[
   label.disputed.length > 0 ? facts.labels.map((l) => ({ ...labelFacts({ ...label.sure, ...l.body }), disputed: [] })) : [];
 
 /**
- * What shipping may know of a pack. What is in dispute comes with it, and so does the record as it was first said while a correction
+ * What shipping may know of a pack. What is in dispute comes with it, and so does the record as it stood before each correction that
  * waits for its second person.
  */
 export function shippingFacts(facts: PackFacts, j: Judgement, policy: PolicyFacts, now: Date): ShippingFacts {
-  const before = asFirstSaid(facts);
-  const first = before && knownFacts(before, condition(before, policy, now), policy, now);
-  const rivals = [...labelsInDispute(facts, j), ...(first ? [{ disputed: [], ...first }] : [])];
+  const before = recordBefore(facts);
+  const { rivals: earlier = [], ...first } = before ? shippingFacts(before, condition(before, policy, now), policy, now) : {};
+  const records = before ? [{ disputed: [], ...first }, ...earlier.map((r) => ({ ...first, ...r }))] : [];
+  const rivals = [...labelsInDispute(facts, j), ...records];
   return { ...knownFacts(facts, j, policy, now), ...(rivals.length > 0 && { rivals }) };
 }
 

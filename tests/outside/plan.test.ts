@@ -93,6 +93,7 @@ test('as few packages as two solvers of integer programmes need, as cheap, and n
   };
   let closed = 0;
   let proved = 0;
+  let impossible = 0;
   fc.assert(
     fc.property(fc.array(kind, { minLength: 2, maxLength: 3 }), (all) => {
       const kinds = all.map((k, i): PackKind => ({
@@ -123,14 +124,16 @@ test('as few packages as two solvers of integer programmes need, as cheap, and n
       const found = glpk ?? other;
       if (found === null) return;
       closed += 1;
-      if (found === 'none') return void expect(ours.left.length).toBeGreaterThan(0);
+      if (found === 'none') {
+        impossible += 1;
+        return void expect(ours.left.length).toBeGreaterThan(0);
+      }
       if (typeof glpk === 'number' && typeof other === 'number') expect(other).toBeCloseTo(glpk, 3);
       const packages = Math.floor(found / 1000);
       const best = { packages, boxCost: found - 1000 * packages };
       const net = kinds.reduce((sum, k) => sum + k.count * k.facts.mass!, 0);
       const price = best.boxCost + best.packages * (PRICE.perPackage + PRICE.perKg * FILL) + PRICE.perKg * net;
       expect([ours.left, ours.count]).toEqual([[], best.packages]);
-      expect(ours.price).toBeLessThanOrEqual(price * 1.02 + 1e-6);
       // What is called a bound is one, and what is called proved is the optimum.
       expect(ours.price).toBeGreaterThanOrEqual(price - 1e-3);
       expect(ours.bound.count).toBeLessThanOrEqual(best.packages);
@@ -142,7 +145,8 @@ test('as few packages as two solvers of integer programmes need, as cheap, and n
     }),
     { numRuns: 60, seed: 5 },
   );
-  expect(proved).toBeGreaterThan(30);
+  // So few packages are settled to the end.
+  expect(proved).toBe(closed - impossible);
   process.stdout.write(
     `plan: ${closed} of 60 closed by the solver, ${proved} proved by ours; ours ${took.ours.toFixed(0)} ms, GLPK ${(took.glpk / took.ours).toFixed(1)} times, HiGHS ${(took.highs / took.ours).toFixed(1)} times that\n`,
   );

@@ -1,3 +1,4 @@
+import { choicesOf, layInto } from './exact';
 import type { Plan, PlannedPackage, PlanOrder } from './problem';
 import { relax, type Relaxation, type Relaxed } from './relax';
 import { rulePackage } from './rule-package';
@@ -91,6 +92,44 @@ function boxBound(order: PlanOrder, slots: readonly Slot[], packages: number, fr
   return least + (step === 0 ? over : Math.ceil(over / step - 1e-6) * step);
 }
 
+/** Fillings tried and choices of boxes looked at to settle a few packages: before anything is bounded, and what the bounds leave open. */
+const EXACT = { first: 4_000, open: 20_000, choices: 2_000 };
+
+/**
+ * Settles a plan of a few packages: every choice of fewer or cheaper boxes is tried to the end, the fewest and cheapest first.
+ * @param from fewest packages, and what the boxes of so many cost at least.
+ * @returns the best plan there is; null where that would take too long to know.
+ */
+function settled(
+  order: PlanOrder,
+  slots: readonly Slot[],
+  demand: readonly number[],
+  best: Best,
+  from: { readonly count: number; readonly boxes: number },
+  fillings: number,
+): Best | null {
+  const serving = new Set(slots.map((s) => s.box));
+  const stock = order.boxes.map((b, i) => (serving.has(i) ? b.stock : 0));
+  const budget = { left: fillings };
+  const costOf = (chosen: readonly number[]) => sum(chosen.map((b) => boxCost(order, b)));
+  for (let count = from.count; count <= best.whole.loads.length; count++) {
+    const choices = choicesOf(stock, count, EXACT.choices);
+    if (!choices) return null;
+    const least = count === from.count ? from.boxes : 0;
+    const most = count === best.whole.loads.length ? best.boxes : Infinity;
+    const tried = choices
+      .map((chosen) => ({ chosen, cost: costOf(chosen) }))
+      .filter(({ cost }) => cost >= least - 1e-6 && cost < most - 1e-9)
+      .sort((a, b) => a.cost - b.cost);
+    for (const { chosen } of tried) {
+      const loads = layInto(slots, demand, chosen, budget);
+      if (loads === 'unknown') return null;
+      if (loads) return { whole: { loads, left: best.whole.left }, boxes: costOf(loads.map((l) => slots[l.slot]!.box)) };
+    }
+  }
+  return best;
+}
+
 /** Columns for an order of this size: each asks every slot about every kind. */
 const roundsFor = (slots: readonly Slot[], demand: readonly number[]): number =>
   Math.max(ROUNDS.rest, Math.min(ROUNDS.all, Math.floor(ROUNDS.work / (slots.length * demand.length))));
@@ -104,6 +143,14 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   // No better plan has more packages than one that is there already.
   const start = firstPlan({ ...whole, cost: one });
   const small = start.loads.length <= FEW;
+  const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
+  const settle = (best: Best, from: { readonly count: number; readonly boxes: number }, fillings: number) => {
+    const few = best.whole.loads.length <= FEW && sum(best.whole.left) === 0;
+    const final = few ? settled(order, slots, demand, best, from, fillings) : null;
+    return final && { best: final, least: final.whole.loads.length, boxes: final.boxes, short: false };
+  };
+  const atOnce = settle({ whole: start, boxes: cost(start) }, { count: 1, boxes: 0 }, EXACT.first);
+  if (atOnce) return atOnce;
   const near = small ? 1e-7 : NEAR / start.loads.length;
   const ask =
     (cost: Relaxation['cost'], enough: Relaxation['enough'], rounds: number) =>
@@ -112,7 +159,6 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   // Packages are whole: the next whole number above both says all.
   const counted: Relaxation['enough'] = (bound, value) => Math.ceil(bound - 1e-6) >= Math.ceil(value - 1e-6);
   const first = ask(one, counted, roundsFor(slots, demand))(demand, stock, sum(start.left) > 0 ? most : start.loads.length);
-  const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
   const seen = (w: Whole): Best => {
     const cheaper = { ...w, loads: cheaperBoxes(order, slots, w.loads) };
     return [w, cheaper].map((x) => ({ whole: x, boxes: cost(x) })).reduce((a, b) => (better(b, a) ? b : a));
@@ -136,7 +182,8 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   }
   // With fewer packages than ours it might be cheaper or dearer: the price is bounded for as many as the bound of the count.
   const boxes = boxBound(order, slots, least, Math.max(0, priced.bound - 1e-3 * count));
-  return { best, least, boxes, short: first.short };
+  const open = count > least || best.boxes > boxes + 1e-6;
+  return (open && settle(best, { count: least, boxes }, EXACT.open)) || { best, least, boxes, short: first.short };
 }
 
 /** One load as the package it makes, and whether the rules let it go as planned. */
@@ -233,8 +280,8 @@ export function plan(order: PlanOrder): Plan {
   for (let i = 1; i < ATTEMPTS; i++) {
     const unlawful = made.packages.filter((p) => !p.lawful);
     // Some rules ask how many packages there are: asked again with as many as there are.
-    const asked = waysFor(Math.max(1, made.packages.length));
-    const same = JSON.stringify(asked) === JSON.stringify(ways);
+    const asked = ways.some((w) => w.byPackages) ? waysFor(Math.max(1, made.packages.length)) : ways;
+    const same = asked === ways || JSON.stringify(asked) === JSON.stringify(ways);
     if (unlawful.length === 0 && same) break;
     sure &&= same;
     ways = asked;

@@ -1,5 +1,5 @@
 import type { Condition } from '../logbook/entry';
-import { classify, type Classified } from '../shipping/classify';
+import { type Classified, classify, classifyPrepared, prepare } from '../shipping/classify';
 import type { Provision, Route, ShippingFacts } from '../shipping/facts';
 import { factWords } from '../coherence/fact-words';
 import type { StatedPackage } from '../coherence/stated';
@@ -52,6 +52,9 @@ function largest(figures: readonly number[], allowed: (x: number) => boolean, wh
     if (best === 0 && i < figures.length - 1) continue;
     let [lo, hi] = [best, x];
     const least = whole ? 1 : 0.0005;
+    // Most limits are figures of the list, of a gross weight but for the wrap.
+    if (!allowed(lo + least)) hi = lo;
+    else if (allowed(hi - least)) lo = hi - least;
     while (hi - lo > least) {
       const mid = whole ? Math.floor((lo + hi) / 2) : (lo + hi) / 2;
       if (allowed(mid)) lo = mid;
@@ -68,7 +71,13 @@ export interface KindWays {
   readonly company: Company;
   readonly ways: readonly Way[];
   readonly why: string;
+  /** The rules asked how many packages go: with another number the ways may be others. */
+  readonly byPackages: boolean;
 }
+
+const PACKAGES = 'consignment.packages';
+/** Gross weight over net of a package that is asked about, kg: next to nothing, for each of the two has limits of its own. */
+const WRAP_KG = 0.0001;
 
 const whyNot = (c: Classified): string =>
   c.missing.length > 0
@@ -82,26 +91,34 @@ const whyNot = (c: Classified): string =>
  */
 export function waysOf(kind: PackKind, route: Route, packages: number): KindWays {
   const { facts } = kind;
-  const ask = (netKg: number, grossKg: number, packs: number) =>
-    classify(inPackage(facts, statedFor(facts, packs, netKg, grossKg), packages, true), route);
   const mass = facts.mass ?? 0;
+  const within = (netKg: number, grossKg: number, packs: number) =>
+    inPackage(facts, statedFor(facts, packs, netKg, grossKg), packages, true);
   const one = classify(inPackage(facts, statedFor(facts, 1, mass, mass + 0.05), packages, false), route);
+  let byPackages = one.used.includes(PACKAGES);
+  // The pack is the same in each package: what it is by itself is worked out once, and no package is asked about twice.
+  const pack = prepare(within(mass, mass + WRAP_KG, 1));
+  const asked = new Map<string, Classified>();
+  const ask = (netKg: number, grossKg: number, packs: number): Classified => {
+    const key = `${netKg} ${grossKg} ${packs}`;
+    const answer = asked.get(key) ?? classifyPrepared(prepare(within(netKg, grossKg, packs), pack), route);
+    asked.set(key, answer);
+    byPackages ||= answer.used.includes(PACKAGES);
+    return answer;
+  };
+  const alone = (kg: number) => ask(kg, kg + WRAP_KG, 1);
   const company = companyOf(one.condition);
-  if (kind.odd !== undefined) return { company, ways: [], why: kind.odd };
-  const provisions = new Set<Provision | null>();
-  for (const kg of KILOGRAMS) {
-    const c = ask(kg, kg + 0.001, 1);
-    if (c.outcome === 'allowed') provisions.add(c.provision);
-  }
-  const ways = [...provisions].flatMap((provision): Way[] => {
+  if (kind.odd !== undefined) return { company, ways: [], why: kind.odd, byPackages };
+  const allowed = KILOGRAMS.map(alone).filter((c) => c.outcome === 'allowed');
+  const ways = [...new Set(allowed.map((c) => c.provision))].flatMap((provision): Way[] => {
     const same = (c: Classified) => c.outcome === 'allowed' && c.provision === provision;
     // A provision for heavier packages begins where another ends: below it that other one is named.
-    const from = KILOGRAMS.find((kg) => same(ask(kg, kg + 0.001, 1)))!;
+    const from = KILOGRAMS.find((kg) => same(alone(kg)))!;
     const above = [from, ...KILOGRAMS.filter((kg) => kg > from)];
-    const netKg = largest(above, (x) => same(ask(x, x + 0.0001, 1)), false);
-    const grossKg = largest(above, (x) => same(ask(from, Math.max(x, from + 0.0001), 1)), false);
-    const packs = largest(COUNTS, (n) => same(ask(from, from + 0.001, n)), true);
+    const netKg = largest(above, (x) => same(alone(x)), false);
+    const grossKg = largest(above, (x) => same(ask(from, Math.max(x, from + WRAP_KG), 1)), false);
+    const packs = largest(COUNTS, (n) => same(ask(from, from + WRAP_KG, n)), true);
     return packs < 1 || netKg < mass ? [] : [{ provision, netKg, grossKg, packs }];
   });
-  return { company, ways, why: ways.length > 0 ? '' : whyNot(one) };
+  return { company, ways, why: ways.length > 0 ? '' : whyNot(one), byPackages };
 }

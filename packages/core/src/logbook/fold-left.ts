@@ -28,10 +28,21 @@ const LEFT_TO: Readonly<Partial<Record<Kind, 'owner' | 'recycler' | 'carrier'>>>
   'consignment-handed-over': 'carrier',
 };
 
+/** Where in its history a pack left the workshop last, at a hand-over or a collection that names it; -1 where it never did. */
+function lastLeft(items: readonly Item[], me: Subject): number {
+  return items.reduce((last, i, n) => (i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined ? n : last), -1);
+}
+
+/** The last move, where the pack lies there still: not in a machine, and not away since. Where it lies when it is back is said anew. */
+export function putAt(items: readonly Item[], me: Subject): Item | null {
+  const since = items.slice(lastLeft(items, me) + 1);
+  const put = since.filter((i) => (i.kind === 'moved' || i.kind === 'refitted') && i.entry.subjects.includes(me)).pop();
+  return put?.kind === 'moved' ? put : null;
+}
+
 /** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
 export function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' | 'carrier' } | null {
-  const leaves = (i: Item) => i.entry.subjects.includes(me) && LEFT_TO[i.kind] !== undefined;
-  const at = items.reduce((last, i, n) => (leaves(i) ? n : last), -1);
+  const at = lastLeft(items, me);
   const out = items[at];
   if (!out || items.slice(at + 1).some((i) => inHand(i, me))) return null;
   return { at: when(out.entry), to: LEFT_TO[out.kind]! };

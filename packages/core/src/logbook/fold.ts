@@ -25,7 +25,7 @@ import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yar
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { type Discharge, dischargeOf } from './fold-discharge';
 import { consignmentOf } from './fold-consignment';
-import { inHand, leftAt } from './fold-left';
+import { inHand, leftAt, putAt } from './fold-left';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { type Display, METRIC } from '../quantity/display';
 import { value } from '../quantity/figure';
@@ -155,9 +155,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const originals = added.filter((i) => i.entry.kind === 'pack-added');
   const twice = new Set(originals.map((i) => i.entry.device)).size > 1 ? originals : [];
   const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
-  // In a machine it lies on no shelf any more.
-  const puts = items.filter((i) => (i.kind === 'moved' || i.kind === 'refitted') && i.entry.subjects.includes(me));
-  const move = last(puts)?.kind === 'moved' ? last(puts) : undefined;
+  const move = putAt(items, me);
   const gone = leftAt(items, me);
   const left = gone?.at ?? null;
   const { id: consignment, back } = consignmentOf(items, me, (i) => inHand(i, me));
@@ -192,9 +190,9 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     evidence: pick('evidence-stated'),
     wasteSince: wasteSince(pick('intended'), pick('finding-recorded')),
     purpose: last(pick('intended'))?.body.purpose ?? null,
-    place: move && !left ? firstSubjectId(move.entry, 'place') : null,
-    placedAt: move && !left ? when(move.entry) : null,
-    despite: move && !left ? ((move.body as Bodies['moved']).despite ?? null) : null,
+    place: move && firstSubjectId(move.entry, 'place'),
+    placedAt: move && when(move.entry),
+    despite: (move?.body as Bodies['moved'] | undefined)?.despite ?? null,
     // A look whose writer did not know of this pack warns of it, and is no evidence for it.
     containers: items
       .filter((i) => i.kind === 'container-looked')

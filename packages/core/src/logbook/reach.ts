@@ -1,5 +1,5 @@
 import { byTime, type Kind, type LoggedEntry, type Subject, subjectType } from './entry';
-import { isPending, firstSubjectId, when } from './standing';
+import { firstSubjectId, isMend, isPending, standing, when } from './standing';
 
 /** A notebook or place whose hazards reach a pack, and when: a new pack is not concerned by what was seen before it was there. */
 export interface Reach {
@@ -31,21 +31,56 @@ function notebooksOf(entries: readonly LoggedEntry[]): Reach[] {
 
 const LEAVES: readonly Kind[] = ['moved', 'refitted', 'handed-over', 'drum-collected', 'consignment-handed-over'];
 
+/** What takes a pack away from where it lay. */
+interface Leave {
+  readonly entry: LoggedEntry;
+  /** Does it end the stays before it? Not while a second person is waited for, and not when it was taken back: then it never happened. */
+  readonly ends: boolean;
+  /** When it was taken back; null where it was not. */
+  readonly back: string | null;
+}
+
+function leavesOf(entries: readonly LoggedEntry[]): Leave[] {
+  const leaves = entries.filter((e) => LEAVES.includes(e.kind));
+  const byId = new Map(leaves.map((e) => [e.id, e]));
+  /** What each mend rests on in the end, where that is a leave. */
+  const rests = new Map<string, LoggedEntry>();
+  for (let found = -1; found !== rests.size;) {
+    found = rests.size;
+    for (const m of entries) {
+      const target = isMend(m) && m.replaces ? (byId.get(m.replaces) ?? rests.get(m.replaces)) : undefined;
+      if (target) rests.set(m.id, target);
+    }
+  }
+  const plain = (entry: LoggedEntry): Leave => ({ entry, ends: !isPending(entry, entries), back: null });
+  if (rests.size === 0) return leaves.map(plain);
+  const items = new Map(standing(entries).items.map((i) => [(rests.get(i.entry.id) ?? i.entry).id, i]));
+  return leaves.map((entry) => {
+    const item = items.get(entry.id);
+    if (item) return { ...plain(entry), ends: !item.doubted && !isPending(entry, entries) };
+    const backs = entries.filter((m) => m.kind === 'retracted' && rests.get(m.id) === entry).map(when);
+    return { entry, ends: false, back: [when(entry), ...backs].sort().pop()! };
+  });
+}
+
 /**
  * Every stay in a place, from the move there to whatever took it away. A move that came in after danger was told of the place, and is dated
- * before it, takes nothing away until a second person agrees.
+ * before it, takes nothing away until a second person agrees. A move that was taken back took nothing away either; until then the pack
+ * may have lain in both places.
  */
 function placesOf(entries: readonly LoggedEntry[]): Reach[] {
   const out: Reach[] = [];
   let here: { readonly subject: Subject; readonly from: string }[] = [];
-  for (const e of entries) {
-    if (!LEAVES.includes(e.kind)) continue;
-    if (!isPending(e, entries)) {
+  for (const { entry: e, ends, back } of leavesOf(entries)) {
+    if (ends) {
       for (const stay of here) out.push({ ...stay, until: when(e) });
       here = [];
     }
     const place = e.kind === 'moved' ? firstSubjectId(e, 'place') : null;
-    if (place !== null) here.push({ subject: `place:${place}`, from: when(e) });
+    if (place === null) continue;
+    const stay = { subject: `place:${place}` as const, from: when(e) };
+    if (back === null) here.push(stay);
+    else out.push({ ...stay, until: back });
   }
   for (const stay of here) out.push({ ...stay, until: null });
   return out;

@@ -167,7 +167,10 @@ describe('a pack on its way down', () => {
   test('a reading meanwhile does not end it; somebody who says so does, and so does what is done with it next', () => {
     const volts = entry('reading-taken', { quantity: 'pack-voltage', figure: { digits: '11.30', unit: 'V' } }, { minutes: 90 });
     expect(told(volts).at).toHaveLength(1);
-    expect(told(entry('due-met', { meets: begun.id }, { minutes: 200 })).at).toEqual([]);
+    const met = entry('due-met', { meets: begun.id }, { minutes: 200 });
+    expect(told(met).at).toEqual([]);
+    const slip = entry('retracted', { reason: 'another pack' }, { minutes: 201, replaces: met.id });
+    expect(told(met, { ...slip, waits: 'nobody' } as typeof slip).at).toHaveLength(1);
     expect(told(entry('topped-up', { to: 50 }, { minutes: 200 })).at).toEqual([]);
     const back = entry('retracted', { reason: 'another pack' }, { minutes: 61, replaces: begun.id });
     expect(told({ ...back, waits: 'nobody' } as typeof back).at).toEqual([]);

@@ -154,7 +154,7 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
           }
         : null,
     ended: ended ? { ...bodyAs<'consignment-ended'>(ended), ...signed(ended) } : null,
-    dues: openDues(all),
+    dues: openDues(items),
     photos: items.filter((i) => i.kind === 'photo-taken').map((i) => note(i, i.body as PhotoBody)),
     lastAt: when(all[all.length - 1]!),
   };

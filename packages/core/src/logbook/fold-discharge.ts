@@ -1,4 +1,5 @@
-import type { Bodies, Kind, LoggedEntry, Subject } from './entry';
+import type { Bodies, Kind, Subject } from './entry';
+import { metBy } from './fold-dues';
 import { type Item, when } from './standing';
 
 /** A pack that is being brought down: somebody has to look when it should be there. */
@@ -28,12 +29,12 @@ const ENDS: ReadonlySet<Kind> = new Set([
  * The way down that is under way; null where none was begun, or it ended. Entries of older programs name no hours: nobody knows whether those
  * still run, and nothing is due for them.
  */
-export function dischargeOf(items: readonly Item[], all: readonly LoggedEntry[], me: Subject): Discharge | null {
+export function dischargeOf(items: readonly Item[], me: Subject): Discharge | null {
   const mine = items.filter((i) => ENDS.has(i.kind) && i.entry.subjects.includes(me));
   const last = mine[mine.length - 1];
   if (last?.kind !== 'brought-down') return null;
   const { to, how, hours } = last.body as Bodies['brought-down'];
-  if (hours === undefined || all.some((e) => e.kind === 'due-met' && e.body.meets === last.entry.id)) return null;
+  if (hours === undefined || metBy(items).has(last.entry.id)) return null;
   const at = when(last.entry);
   return { id: last.entry.id, at, to, how, until: new Date(Date.parse(at) + hours * 3_600_000).toISOString() };
 }

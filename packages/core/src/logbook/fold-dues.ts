@@ -1,4 +1,5 @@
-import type { DueKind, LoggedEntry } from './entry';
+import type { Bodies, DueKind } from './entry';
+import type { Item } from './standing';
 
 export interface DueItem {
   readonly id: string;
@@ -8,10 +9,16 @@ export interface DueItem {
   readonly note: string;
 }
 
+/** Ids of what was met, unless that was taken back. */
+export const metBy = (items: readonly Item[]): ReadonlySet<string> =>
+  new Set(items.flatMap((i) => (i.kind === 'due-met' ? [(i.body as Bodies['due-met']).meets] : [])));
+
 /** What was set due and not met. */
-export function openDues(all: readonly LoggedEntry[]): DueItem[] {
-  const met = new Set(all.flatMap((e) => (e.kind === 'due-met' ? [e.body.meets] : [])));
-  return all.flatMap((e) =>
-    e.kind === 'due-set' && !met.has(e.id) ? [{ id: e.id, what: e.body.what, on: e.body.on, note: e.body.note ?? '' }] : [],
-  );
+export function openDues(items: readonly Item[]): DueItem[] {
+  const met = metBy(items);
+  return items.flatMap((i) => {
+    if (i.kind !== 'due-set' || met.has(i.entry.id)) return [];
+    const { what, on, note } = i.body as Bodies['due-set'];
+    return [{ id: i.entry.id, what, on, note: note ?? '' }];
+  });
 }

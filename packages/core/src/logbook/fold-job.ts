@@ -146,7 +146,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     photos: pick('photo-taken'),
     holder: holderOf(all),
     visits: all.map((e) => ({ kind: e.kind, at: when(e) })),
-    dues: openDues(all),
+    dues: openDues(items),
     lastAt: when(all[all.length - 1]!),
   };
 }

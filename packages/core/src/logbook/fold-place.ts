@@ -72,7 +72,7 @@ export function foldPlace(id: string, entries: readonly LoggedEntry[]): PlaceFac
     id,
     ...added.body,
     ...(Object.assign({}, ...of('place-described').map((d) => d.body)) as PlaceDescription),
-    dues: openDues(all),
+    dues: openDues(items),
     closed: closed && later(closed.item) ? { at: when(closed.item.entry), reason: closed.body.reason } : null,
     looks: of('container-looked').map(({ item, body }) => note(item, body)),
     answered: [...new Set(of('alarm-answered').flatMap((a) => a.body.answers))].sort(),

@@ -276,6 +276,18 @@ describe('the same set of entries', () => {
   });
 });
 
+test('what was set due is due until it is met, and again when that is taken back', () => {
+  const set = entry('due-set', { what: 'proof', on: ON }, { minutes: 10 });
+  const met = entry('due-met', { meets: set.id }, { minutes: 11 });
+  const back = (of: LoggedEntry) =>
+    ({ ...entry('retracted', { reason: 'slip' }, { minutes: 12, replaces: of.id }), waits: 'nobody' }) as LoggedEntry;
+  const due = (...all: LoggedEntry[]) => foldPack(PACK, [...soundPack(), ...all])!.dues.map((d) => d.id);
+  expect(due(set)).toEqual([set.id]);
+  expect(due(set, met)).toEqual([]);
+  expect(due(set, met, back(met))).toEqual([set.id]);
+  expect(due(set, back(set))).toEqual([]);
+});
+
 describe('where a pack is', () => {
   const shelf = 'place:d0000000-0000-4000-8000-000000000007' as const;
   const out = entry('handed-over', { oldPack: 'given back' }, { subjects: ['job:d1', `pack:${PACK}`], minutes: 60 });

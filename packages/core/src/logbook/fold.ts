@@ -162,7 +162,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const isOld = (at: string) => back !== null && at <= back;
   const cleared = items.filter((i) => i.kind === 'finding-cleared');
   const quiets = items.filter((i) => i.kind === 'quiet-declared');
-  const discharge = dischargeOf(items, all, me);
+  const discharge = dischargeOf(items, me);
   // The same file opened on two devices is one log.
   const logs = pick('log-measured').filter((n, i, list) => list.findIndex((x) => x.body.sha256 === n.body.sha256) === i);
   // What the server holds back explains and ends nothing until a second person agrees.
@@ -209,7 +209,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
     leftTo: gone?.to ?? null,
     ...(consignment !== null && { consignment }),
     ...(back !== null && { cameBack: back }),
-    dues: openDues(all),
+    dues: openDues(items),
     ...(discharge && { discharge }),
     form: lastWords(pick('form-noted')),
     source: Object.assign({}, ...pick('source-stated').map((n) => n.body)) as SourceBody,

@@ -411,6 +411,15 @@ describe('whom an entry waits for', () => {
     log.take(said('moved', {}, [P1!, SHELF!], 80, ANNA));
     expect(condOf(log)).toBe('critical');
   });
+  test('a hand-over dated back behind an alarm leaves the pack here until somebody trained agrees', () => {
+    const log = all();
+    log.take(said('container-looked', { smoke: 'smoke' }, [BOX!], 80, CARA));
+    const away = log.take(said('handed-over', {}, [J!, N!, P1!], 75, ANNA))!;
+    const facts = () => foldPack(PACK, log.pack(P1!))!;
+    expect([away.waits, condOf(log), facts().left, facts().place]).toEqual(['trained', 'critical', null, 'box']);
+    log.take(said('confirmed', { confirms: away.id }, away.subjects, 90, BRAM));
+    expect([condOf(log), facts().leftTo, facts().place]).toEqual(['sound', 'owner', null]);
+  });
   test('a move that was taken back never took the pack away', () => {
     const after = (place: Subject) => {
       const log = all();

@@ -155,8 +155,13 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const originals = added.filter((i) => i.entry.kind === 'pack-added');
   const twice = new Set(originals.map((i) => i.entry.device)).size > 1 ? originals : [];
   const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
-  const move = putAt(items, me);
-  const gone = leftAt(items, me);
+  // What the server holds back explains and ends nothing until a second person agrees.
+  const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
+  const inForce = items.filter((i) => !pending(i));
+  // A move is shown at once: whoever looks for the pack finds it there.
+  const whereabouts = items.filter((i) => i.kind === 'moved' || !pending(i));
+  const move = putAt(whereabouts, me);
+  const gone = leftAt(whereabouts, me);
   const left = gone?.at ?? null;
   const { id: consignment, back } = consignmentOf(items, me, (i) => inHand(i, me));
   const isOld = (at: string) => back !== null && at <= back;
@@ -165,8 +170,6 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const discharge = dischargeOf(items, me);
   // The same file opened on two devices is one log.
   const logs = pick('log-measured').filter((n, i, list) => list.findIndex((x) => x.body.sha256 === n.body.sha256) === i);
-  // What the server holds back explains and ends nothing until a second person agrees.
-  const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
   const stillWaiting = [...waiting, ...olderWaiting(cleared, quiets, confirmed)];
   return {
     id,
@@ -200,10 +203,7 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
         note({ ...i, doubted: i.doubted || !i.entry.subjects.includes(me) || isOld(when(i.entry)) }, i.body as ContainerLookBody),
       ),
     incidents: incidentsOf(id, items, confirmed),
-    worked: workedOn(
-      items.filter((i) => !pending(i)),
-      me,
-    ),
+    worked: workedOn(inForce, me),
     cycles: pick('cycled'),
     left,
     leftTo: gone?.to ?? null,

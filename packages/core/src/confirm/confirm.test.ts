@@ -275,7 +275,7 @@ describe('nobody alone lowers what another could already see', () => {
           const e = {
             move: () => said('moved', {}, [P1!, place], at, by),
             'take back': () => said('retracted', { reason: 'slipped' }, slip.subjects, at, by, slip.id),
-            'hand over': () => said('handed-over', {}, [J!, N!, P1!], at, by),
+            'hand over': () => said('handed-over', { oldPack: 'given back' }, [J!, N!, P1!], at, by),
             'in hand': () => said('reading-taken', volts('11.40'), [P1!], at, by),
             alarm: () => look(place, 'smoke', at, by),
             'quiet look': () => look(place, 'none', at, by),
@@ -414,7 +414,7 @@ describe('whom an entry waits for', () => {
   test('a hand-over dated back behind an alarm leaves the pack here until somebody trained agrees', () => {
     const log = all();
     log.take(said('container-looked', { smoke: 'smoke' }, [BOX!], 80, CARA));
-    const away = log.take(said('handed-over', {}, [J!, N!, P1!], 75, ANNA))!;
+    const away = log.take(said('handed-over', { oldPack: 'given back' }, [J!, N!, P1!], 75, ANNA))!;
     const facts = () => foldPack(PACK, log.pack(P1!))!;
     expect([away.waits, condOf(log), facts().left, facts().place]).toEqual(['trained', 'critical', null, 'box']);
     log.take(said('confirmed', { confirms: away.id }, away.subjects, 90, BRAM));

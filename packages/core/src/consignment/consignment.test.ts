@@ -308,7 +308,13 @@ test('stages follow from what was said, and what was taken elsewhere is missed',
   expect(stage([named, planned])).toMatchObject({ stage: 'planned', unplanned: [] });
   expect(stage([named, planned, ...packed]).stage).toBe('planned');
   expect(stage([named, planned, ...packed, closed])).toMatchObject({ stage: 'packed', packages: [{ number: 1, box: 'plain' }] });
-  expect(stage([named, planned, ...packed, closed], [PACK])).toMatchObject({ packs: [PACK], elsewhere: [OTHER_PACK] });
+  // It lies in the closed box still: nothing leaves until somebody took it out and closed the box anew.
+  const strayed = { stage: 'planned', packages: [{ strayed: [OTHER_PACK], closed: null }] };
+  const all = [named, planned, ...packed, closed];
+  expect(stage(all, [PACK])).toMatchObject({ packs: [PACK], elsewhere: [OTHER_PACK], ...strayed });
+  expect(stage([...all, entry('package-closed', { package: 'k', box: 'plain' }, on())], [PACK])).toMatchObject(strayed);
+  const out = [entry('unpacked', {}, on(OTHER_PACK)), entry('package-closed', { package: 'k', box: 'plain' }, on())];
+  expect(stage([...all, ...out], [PACK])).toMatchObject({ stage: 'packed', packages: [{ strayed: [] }] });
 });
 
 describe('packs of two provisions in one package', () => {

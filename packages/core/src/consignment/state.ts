@@ -22,6 +22,9 @@ export interface PackageState {
   readonly box: string | null;
   readonly planned: readonly string[];
   readonly packed: readonly string[];
+  /** Put into it here, and taken into another consignment since: nobody said that they are out. */
+  readonly strayed: readonly string[];
+  /** Null also while one has strayed: what was weighed and sealed is not what belongs in it. */
   readonly closed: ClosedPackage | null;
 }
 
@@ -47,16 +50,21 @@ export function consignmentState(c: ConsignmentFacts, members: readonly Pick<Pac
   const lying = new Map<string, string[]>();
   for (const [pack, into] of Object.entries(c.packed).sort()) lying.set(into, [...(lying.get(into) ?? []), pack]);
   const sent = new Map((c.sent?.packages ?? []).map((p) => [p.id, p]));
+  const under = c.sent === null && c.ended === null;
   const ids = [...new Set([...planned.keys(), ...[...lying.keys()].sort(), ...sent.keys()])];
   const packages = ids
-    .map((id) => ({
-      id,
-      box: c.closed[id]?.box ?? planned.get(id)?.box ?? sent.get(id)?.box ?? null,
-      planned: planned.get(id)?.packs.filter((p) => here.has(p)) ?? [],
-      packed: (lying.get(id) ?? []).filter((p) => here.has(p)),
-      closed: c.closed[id] ?? null,
-    }))
-    .filter((p) => p.planned.length > 0 || p.packed.length > 0 || sent.has(p.id))
+    .map((id) => {
+      const strayed = under ? (lying.get(id) ?? []).filter((p) => !here.has(p)) : [];
+      return {
+        id,
+        box: c.closed[id]?.box ?? planned.get(id)?.box ?? sent.get(id)?.box ?? null,
+        planned: planned.get(id)?.packs.filter((p) => here.has(p)) ?? [],
+        packed: (lying.get(id) ?? []).filter((p) => here.has(p)),
+        strayed,
+        closed: strayed.length > 0 ? null : (c.closed[id] ?? null),
+      };
+    })
+    .filter((p) => p.planned.length > 0 || p.packed.length > 0 || p.strayed.length > 0 || sent.has(p.id))
     .map((p, i): PackageState => ({ ...p, number: i + 1 }));
   const inPlan = new Set(packages.flatMap((p) => [...p.planned, ...p.packed]));
   const all = [...here].sort();

@@ -114,6 +114,14 @@ describe('a consignment', () => {
     }
   });
 
+  test('what was said of the packing and is taken back opens what was closed upon it, and no package closed after that', () => {
+    const [mine, other] = [put(PACK, BOX_A, 1), put(OTHER_PACK, BOX_A, 2)];
+    const back = { ...entry('retracted', { reason: 'slip' }, { ...on(ONE, OTHER_PACK), minutes: 5, replaces: other.id }) };
+    const slip = { ...back, waits: 'nobody' } as LoggedEntry;
+    expect(fold(mine, other, close(3), slip)).toMatchObject({ closed: {}, packed: { [PACK]: BOX_A } });
+    expect(fold(mine, other, slip, close(6)).closed).toHaveProperty(BOX_A);
+  });
+
   test('what was lost and arrives after all is not lost; what came back is, whatever was said of it before', () => {
     const ends = (how: Bodies['consignment-ended']['how'], minutes: number) =>
       entry('consignment-ended', { how, reason: 'they say so' }, { ...A, minutes });

@@ -11,7 +11,7 @@ import type {
   SentPackage,
 } from './entry-dispatch';
 import { type DueItem, openDues } from './fold-dues';
-import { firstSubjectId, type Item, note, type Statement, standing, when } from './standing';
+import { firstSubjectId, isMend, type Item, note, type Statement, standing, when } from './standing';
 
 /** A package that was closed, and not opened since. */
 export interface ClosedPackage {
@@ -63,8 +63,18 @@ export interface ConsignmentFacts extends ConsignmentDescription {
 const packsOf = (i: Item): string[] => i.entry.subjects.filter((s) => subjectType(s) === 'pack').map(subjectId);
 const bodyAs = <K extends keyof DispatchBodies>(i: Item) => i.body as DispatchBodies[K];
 
-/** What lies in which package, and which of them are closed: whatever was put in or taken out later opens a package. */
-function packingOf(items: readonly Item[]) {
+const PACKING: readonly string[] = ['packed', 'unpacked', 'withdrawn'];
+
+/** What was said of the packing and is mended later, in the order it was mended. */
+function mendedPacking(all: readonly LoggedEntry[]): LoggedEntry[] {
+  const of = new Set(all.filter((e) => PACKING.includes(e.kind)).map((e) => e.id));
+  for (const e of all) if (isMend(e) && e.replaces && of.has(e.replaces)) of.add(e.id);
+  return all.filter((e) => isMend(e) && of.has(e.id));
+}
+
+/** What lies in which package, and which of them are closed: whatever was put in or taken out later, or said otherwise, opens a package. */
+function packingOf(items: readonly Item[], all: readonly LoggedEntry[]) {
+  const mends = mendedPacking(all);
   const packed = new Map<string, string>();
   const closed = new Map<string, ClosedPackage>();
   const counts = new Map<string, { by: string; count: number }[]>();
@@ -74,6 +84,8 @@ function packingOf(items: readonly Item[]) {
     counts.delete(id);
   };
   for (const i of items) {
+    // Which package a mend is of is not said where it takes back a taking out: all are looked at again.
+    for (; mends[0] && byTime(mends[0], i.entry) < 0; mends.shift()) for (const id of [...closed.keys()]) opened(id);
     if (i.kind === 'packed') {
       const { package: into } = bodyAs<'packed'>(i);
       for (const pack of packsOf(i)) {
@@ -97,6 +109,7 @@ function packingOf(items: readonly Item[]) {
       counts.set(id, [...(counts.get(id) ?? []), { by: i.entry.by, count }]);
     }
   }
+  if (mends.length > 0) for (const id of [...closed.keys()]) opened(id);
   return { packed: Object.fromEntries(packed), closed: Object.fromEntries(closed), counts: Object.fromEntries(counts) };
 }
 
@@ -144,7 +157,7 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
     plan: plan
       ? { ...signed(plan), packages: bodyAs<'plan-kept'>(plan).packages, bound: bodyAs<'plan-kept'>(plan).bound ?? null }
       : null,
-    ...packingOf(items),
+    ...packingOf(items, all),
     sent: sentOf(items),
     arrived:
       arrived.length > 0

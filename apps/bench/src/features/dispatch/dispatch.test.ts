@@ -116,6 +116,15 @@ test('nothing keeps a closed, lawful consignment on its day; the day the rules h
   expect(whyNotYet(log.view())[0]).toBe('package 1: a damaged pack lies beside others');
 });
 
+test('a pack that another consignment took out of a closed box by its tag alone keeps the box here until it is out', () => {
+  const log = packed('T-1', 'T-2');
+  log.say('consigned', ['consignment:00000000-0000-4000-8000-0000000000cc', `pack:${idOf('T-2')}`], {});
+  expect(whyNotYet(log.view())).toEqual(['package 1: 1 pack of another consignment in it', 'not closed: package 1']);
+  log.say('unpacked', about('T-2'), {});
+  log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '0.8', unit: 'kg' } });
+  expect(whyNotYet(log.view())).toEqual([]);
+});
+
 test('a package of damaged packs leaves once somebody else counted it right', () => {
   const log = packed('T-1');
   log.say('finding-recorded', [`pack:${idOf('T-1')}`], { code: 'swollen' });

@@ -40,6 +40,9 @@ export function whyNotYet(v: ConsignmentView): string[] {
     ...(v.facts.mode === undefined ? ['no way is chosen'] : []),
     ...(v.facts.destination === undefined ? ['nobody said where it goes'] : []),
     ...(loose.length > 0 ? [`${loose.length > 4 ? packsWord(loose.length) : loose.map(tag).join(', ')} not packed yet`] : []),
+    ...packages
+      .filter((p) => p.strayed.length > 0)
+      .map((p) => `package ${p.number}: ${packsWord(p.strayed.length)} of another consignment in it`),
     ...(open.length > 0 ? [`not closed: ${open.map((p) => `package ${p.number}`).join(', ')}`] : []),
     ...packages.filter((p) => !p.ruled.lawful).map((p) => `package ${p.number}: ${p.ruled.why[0]}`),
     ...packages

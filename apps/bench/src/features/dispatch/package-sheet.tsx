@@ -285,6 +285,32 @@ function CountCard({ v, p }: P) {
   );
 }
 
+/** Packs that another consignment took while they lay in here: they have to come out before it is closed. */
+function StrayedCard({ v, p }: P) {
+  const actions = useActions();
+  const packs = useAppSelector((s) => s.logbook.packs);
+  const may = useMay('unpacked');
+  if (p.strayed.length === 0) return null;
+  return (
+    <Card title="Take out" testID="package-strayed">
+      <Words>Another consignment has them now. Open the box, take them out, then say so.</Words>
+      <Row>
+        {p.strayed.map((id) => {
+          const tag = packs[id]?.tag ?? '?';
+          const out = () => void actions.write([draft('unpacked', [consignment(v), pack(id)], {})], `${tag} taken out`);
+          return may ? (
+            <Button key={id} label={`${tag} is out`} height={56} onPress={out} testID={`out-${tag}`} />
+          ) : (
+            <Words key={id} bold>
+              {tag}
+            </Words>
+          );
+        })}
+      </Row>
+    </Card>
+  );
+}
+
 /** One package: scan into it, move packs, weigh and close it. */
 export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
   const actions = useActions();
@@ -314,6 +340,7 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
           {w}
         </Words>
       ))}
+      {sent ? null : <StrayedCard v={v} p={p} />}
       {mayPack && p.closed === null ? <ScanCard v={v} p={p} /> : null}
       {blind ? null : (
         <Card title="In it" testID="package-contents">
@@ -322,7 +349,7 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
           ))}
         </Card>
       )}
-      {mayPack && p.closed === null ? <CloseCard v={v} p={p} /> : null}
+      {mayPack && p.closed === null && p.strayed.length === 0 ? <CloseCard v={v} p={p} /> : null}
       {twice ? <CountCard v={v} p={p} /> : null}
       {p.closed && mayPack ? <Button label="Open it again" height={56} onPress={reopen} testID="reopen-package" /> : null}
       {ruled.carry ? (

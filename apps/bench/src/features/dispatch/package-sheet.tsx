@@ -291,9 +291,10 @@ function StrayedCard({ v, p }: P) {
   const packs = useAppSelector((s) => s.logbook.packs);
   const may = useMay('unpacked');
   if (p.strayed.length === 0) return null;
+  const them = p.strayed.length === 1 ? 'it' : 'them';
   return (
     <Card title="Take out" testID="package-strayed">
-      <Words>Another consignment has them now. Open the box, take them out, then say so.</Words>
+      <Words>{`Another consignment has ${them} now. Open the box, take ${them} out, then say so.`}</Words>
       <Row>
         {p.strayed.map((id) => {
           const tag = packs[id]?.tag ?? '?';

@@ -411,6 +411,17 @@ describe('whom an entry waits for', () => {
     log.take(said('moved', {}, [P1!, SHELF!], 80, ANNA));
     expect(condOf(log)).toBe('critical');
   });
+  test('an alarm in a place where nothing is known to lie is not taken back alone: a pack may have lain there', () => {
+    const log = all();
+    const alarm = log.take(said('container-looked', { smoke: 'smoke' }, [SHELF!], 80, CARA))!;
+    const calm = { body: { smoke: 'none', smell: 'smell' }, reason: 'dust' };
+    expect(log.take(said('corrected', calm, [SHELF!], 81, CARA, alarm.id))!.waits).toBe('trained');
+    expect(log.take(said('retracted', { reason: 'dust' }, [SHELF!], 82, CARA, alarm.id))!.waits).toBe('trained');
+    const worse = { body: { smoke: 'smoke', sound: 'hiss' }, reason: 'heard it too' };
+    expect(log.take(said('corrected', worse, [SHELF!], 83, CARA, alarm.id))!.waits).toBe('nobody');
+    log.take(said('moved', {}, [P1!, SHELF!], 70, ANNA));
+    expect(condOf(log)).toBe('critical');
+  });
   test('a hand-over dated back behind an alarm leaves the pack here until somebody trained agrees', () => {
     const log = all();
     log.take(said('container-looked', { smoke: 'smoke' }, [BOX!], 80, CARA));

@@ -1,3 +1,4 @@
+import { alarmsOf, signsOf } from '../condition/container';
 import { findingOf } from '../condition/findings';
 import { type Judgement } from '../condition/condition';
 import { RANK } from '../condition/ladder';
@@ -99,6 +100,13 @@ function asDangerous(before: unknown, after: unknown): boolean {
   return b < a || (b === a && (before as Bodies['finding-recorded']).code === (after as Bodies['finding-recorded']).code);
 }
 
+/** Does what is said of a place instead warn of everything that the look warned of? A pack may yet turn out to have lain there. */
+function warnsAsMuch(at: string, before: Bodies['container-looked'], after: Bodies['container-looked'] | null): boolean {
+  const heat = (body: Bodies['container-looked']) => alarmsOf({ at, body }, []).length > 0;
+  const [old, now] = [signsOf(before), after ? signsOf(after) : []];
+  return old.every((s) => now.includes(s)) && (!heat(before) || (after !== null && heat(after)));
+}
+
 /** Danger that readings or looks show: an entry that such a finding rests on is a breach. */
 const isBreach = (id: string, k: Known): boolean =>
   [...k.packs].some(([pack, own]) => {
@@ -126,6 +134,12 @@ function forMend(entry: LoggedEntry, k: Known): Waits {
     const kept = answers !== null && Object.keys(old as object).every((q) => q in answers);
     if (!kept || milderAnswers(signs, old as object, answers).length > 0) return 'trained';
   }
+  if (
+    kind === 'container-looked' &&
+    !warnsAsMuch(target.at, old as Bodies['container-looked'], fresh as Bodies['container-looked'] | null)
+  )
+    return 'trained';
+  if (kind === 'incident-opened' && fresh === null) return 'trained';
   if (isBreach(target.id, k)) return 'trained';
   const milder = milderWith(entry, k);
   if (milder.length === 0) return 'nobody';

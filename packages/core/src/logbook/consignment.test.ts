@@ -120,6 +120,10 @@ describe('a consignment', () => {
     const slip = { ...back, waits: 'nobody' } as LoggedEntry;
     expect(fold(mine, other, close(3), slip)).toMatchObject({ closed: {}, packed: { [PACK]: BOX_A } });
     expect(fold(mine, other, slip, close(6)).closed).toHaveProperty(BOX_A);
+    // A box that somebody opened is not closed by taking that word back.
+    const open = entry('package-opened', { package: BOX_A }, { ...C, minutes: 4 });
+    const never = { ...entry('retracted', { reason: 'slip' }, { ...C, minutes: 5, replaces: open.id }), waits: 'nobody' };
+    expect(fold(mine, close(3), open, never as LoggedEntry).closed).toEqual({});
   });
 
   test('what was lost and arrives after all is not lost; what came back is, whatever was said of it before', () => {

@@ -63,7 +63,7 @@ export interface ConsignmentFacts extends ConsignmentDescription {
 const packsOf = (i: Item): string[] => i.entry.subjects.filter((s) => subjectType(s) === 'pack').map(subjectId);
 const bodyAs = <K extends keyof DispatchBodies>(i: Item) => i.body as DispatchBodies[K];
 
-const PACKING: readonly string[] = ['packed', 'unpacked', 'withdrawn'];
+const PACKING: readonly string[] = ['packed', 'unpacked', 'withdrawn', 'package-opened'];
 
 /** What was said of the packing and is mended later, in the order it was mended. */
 function mendedPacking(all: readonly LoggedEntry[]): LoggedEntry[] {

@@ -120,6 +120,8 @@ describe('a consignment', () => {
     const slip = { ...back, waits: 'nobody' } as LoggedEntry;
     expect(fold(mine, other, close(3), slip)).toMatchObject({ closed: {}, packed: { [PACK]: BOX_A } });
     expect(fold(mine, other, slip, close(6)).closed).toHaveProperty(BOX_A);
+    const gone = entry('consignment-handed-over', sent([PACK]), { ...A, minutes: 4 });
+    expect(fold(mine, other, close(3), gone, slip).closed).toHaveProperty(BOX_A);
     // A box that somebody opened is not closed by taking that word back.
     const open = entry('package-opened', { package: BOX_A }, { ...C, minutes: 4 });
     const never = { ...entry('retracted', { reason: 'slip' }, { ...C, minutes: 5, replaces: open.id }), waits: 'nobody' };

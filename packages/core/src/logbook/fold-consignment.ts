@@ -74,7 +74,9 @@ function mendedPacking(all: readonly LoggedEntry[]): LoggedEntry[] {
 
 /** What lies in which package, and which of them are closed: whatever was put in or taken out later, or said otherwise, opens a package. */
 function packingOf(items: readonly Item[], all: readonly LoggedEntry[]) {
-  const mends = mendedPacking(all);
+  const sent = items.find((i) => i.kind === 'consignment-handed-over');
+  // What left is closed, whatever is said of it later.
+  const mends = mendedPacking(all).filter((m) => !sent || byTime(m, sent.entry) < 0);
   const packed = new Map<string, string>();
   const closed = new Map<string, ClosedPackage>();
   const counts = new Map<string, { by: string; count: number }[]>();

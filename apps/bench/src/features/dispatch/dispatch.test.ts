@@ -9,7 +9,7 @@ import {
   taggedId,
 } from '@gavrel/core';
 import { whyNotYet } from './leave-card';
-import { scanOf } from './package-sheet';
+import { scanOf } from './scan-card';
 import { consignmentData, documentLines, listCsv } from './papers';
 import { consignmentView, type ConsignmentView } from './view';
 import { permitBefore, wasteData, wastePaper } from './waste';

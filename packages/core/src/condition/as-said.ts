@@ -44,9 +44,9 @@ function map(facts: PackFacts, f: <T>(list: readonly Statement<T>[]) => readonly
 }
 
 function made(facts: PackFacts): PackFacts | null {
-  const all = LISTS.flatMap((k): readonly Statement<unknown>[] => facts[k]);
-  if (!all.some((n) => n.doubted)) return null;
-  const ids = new Set(all.map((n) => n.id));
+  const lists: readonly (readonly Statement<unknown>[])[] = LISTS.map((k) => facts[k]);
+  if (!lists.some((list) => list.some((n) => n.doubted))) return null;
+  const ids = new Set(lists.flat().map((n) => n.id));
   const waits = facts.waiting.filter((w) => isMend(w) && [w.id, ...w.about].some((id) => ids.has(id))).sort(byArrival);
   // What is left was declined.
   if (waits.length === 0) return { ...facts, ...map(facts, unasked) };

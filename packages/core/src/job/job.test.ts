@@ -28,6 +28,15 @@ const triaged = (t: Bodies['triaged']) => [
 const low = { lo: 15, hi: 24 };
 const agreed = () => entry('intake-noted', { consent: 'given' }, on);
 
+test('a job that was opened by a slip and taken back is closed, and its machine is in none', () => {
+  const slip = opened(5);
+  const back = { ...entry('retracted', { reason: 'other machine' }, { ...on, minutes: 6, replaces: slip.id }), waits: 'nobody' };
+  const all = [slip, back as LoggedEntry];
+  expect(foldJob(JOB.slice(4), [slip])!.closedAt).toBeNull();
+  expect(foldJob(JOB.slice(4), all)!.closedAt).toBe(back.at);
+  expect([book(slip).job, book(...all).job]).toEqual([JOB.slice(4), null]);
+});
+
 describe('a question at a time', () => {
   const later = (minutes: number) => ({ ...on, minutes });
   test('sides of the bay add up', () => {

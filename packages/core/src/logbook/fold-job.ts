@@ -16,7 +16,7 @@ import type {
 import { byTime } from './entry';
 import { addRemoval, type DueItem, openDues } from './fold';
 import { type Answers, answersOf, INTAKE_SIGNS } from './answers';
-import { note, type Statement, firstSubjectId, standing, type Waiting, when } from './standing';
+import { firstSubjectId, type Item, note, standing, type Statement, type Waiting, when } from './standing';
 
 export interface Removal {
   readonly pack: string;
@@ -83,7 +83,14 @@ export function intakeOf(entries: readonly LoggedEntry[]): IntakeBody {
   return answersOf<IntakeBody>(noted, INTAKE_SIGNS, confirmed).said;
 }
 
-/** Folds one job; null before it was opened. */
+/** When a job that was opened by a slip was taken back; null where its opening stands. */
+function takenBack(opened: LoggedEntry, items: readonly Item[], all: readonly LoggedEntry[]): string | null {
+  if (items.some((i) => i.kind === 'job-opened')) return null;
+  const back = all.filter((e) => e.kind === 'retracted' && e.replaces === opened.id).pop();
+  return when(back ?? opened);
+}
+
+/** Folds one job; null before it was opened. One whose opening was taken back is closed. */
 export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts | null {
   const all = [...entries].sort(byTime);
   const opened = all.find((e) => e.kind === 'job-opened');
@@ -118,7 +125,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     notebook: firstSubjectId(opened, 'notebook'),
     complaint: intake.complaint ?? complaint,
     openedAt: when(opened),
-    closedAt: last(pick('job-closed'))?.at ?? null,
+    closedAt: last(pick('job-closed'))?.at ?? takenBack(opened, items, all),
     packs: [...new Set(items.flatMap((i) => (i.kind === 'pack-added' ? (firstSubjectId(i.entry, 'pack') ?? []) : [])))].sort(),
     intake,
     intakeHistory: answers.history,

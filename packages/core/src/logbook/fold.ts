@@ -351,7 +351,7 @@ export function foldNotebook(id: string, entries: readonly LoggedEntry[]): Noteb
   // What one reading of the plate leaves unsaid, an earlier one said.
   const body = Object.assign({}, ...bodies.map((i) => i.body)) as Bodies['notebook-identified'];
   if (bodies.length === 0) return null;
-  const job = all.filter((e) => e.kind === 'job-opened').map((e) => firstSubjectId(e, 'job'));
+  const job = items.filter((i) => i.kind === 'job-opened').map((i) => firstSubjectId(i.entry, 'job'));
   const triage = answersOf<TriageBody>(triages, TRIAGE_SIGNS, confirmed);
   return {
     id,

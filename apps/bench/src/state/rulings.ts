@@ -124,6 +124,7 @@ export const LEFT_WORDS = {
   owner: 'left with its owner',
   recycler: 'left for recycling',
   carrier: 'left with a carrier',
+  nobody: 'taken back: it was never here',
 } as const;
 
 /** Where a pack is, by name; empty where nobody put it anywhere. */

@@ -1,4 +1,4 @@
-import type { Bodies, Kind, Subject } from './entry';
+import { type Bodies, byTime, type Kind, type LoggedEntry, type Subject } from './entry';
 import { type Item, when } from './standing';
 
 /** Whatever is done with a pack's body shows that it is here. */
@@ -22,7 +22,10 @@ export function inHand(i: Item, me: Subject): boolean {
   return cameBack || IN_HAND.has(i.kind);
 }
 
-const LEFT_TO: Readonly<Partial<Record<Kind, 'owner' | 'recycler' | 'carrier'>>> = {
+/** Who has a pack that is not here; nobody where it was added by a slip. */
+export type LeftTo = 'owner' | 'recycler' | 'carrier' | 'nobody';
+
+const LEFT_TO: Readonly<Partial<Record<Kind, LeftTo>>> = {
   'handed-over': 'owner',
   'drum-collected': 'recycler',
   'consignment-handed-over': 'carrier',
@@ -41,9 +44,22 @@ export function putAt(items: readonly Item[], me: Subject): Item | null {
 }
 
 /** A pack named at a hand-over or a collection left the workshop, until it is handled again. */
-export function leftAt(items: readonly Item[], me: Subject): { at: string; to: 'owner' | 'recycler' | 'carrier' } | null {
+export function leftAt(items: readonly Item[], me: Subject): { at: string; to: LeftTo } | null {
   const at = lastLeft(items, me);
   const out = items[at];
   if (!out || items.slice(at + 1).some((i) => inHand(i, me))) return null;
   return { at: when(out.entry), to: LEFT_TO[out.kind]! };
+}
+
+/**
+ * A pack whose adding was taken back was never here, unless something was said of it that may be dangerous, or somebody had it in hand since:
+ * nobody alone makes a danger vanish.
+ */
+export function neverHere(all: readonly LoggedEntry[], items: readonly Item[], me: Subject): { at: string; to: LeftTo } | null {
+  const mine = all.filter((e) => e.subjects.includes(me));
+  const added = new Set(mine.filter((e) => e.kind === 'pack-added').map((e) => e.id));
+  const back = mine.filter((e) => e.kind === 'retracted' && e.replaces && added.has(e.replaces)).pop();
+  if (!back || items.some((i) => i.kind === 'pack-added') || mine.some((e) => e.hazard)) return null;
+  if (items.some((i) => byTime(i.entry, back) > 0 && inHand(i, me))) return null;
+  return { at: when(back), to: 'nobody' };
 }

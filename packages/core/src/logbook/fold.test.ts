@@ -288,6 +288,18 @@ test('what was set due is due until it is met, and again when that is taken back
   expect(due(set, back(set))).toEqual([]);
 });
 
+test('a pack that was added by a slip and taken back is no stock, and one that may be dangerous stays', () => {
+  const slip = entry('pack-added', { tag: 'T-9', use: 'spare' });
+  const back = { ...entry('retracted', { reason: 'slip' }, { minutes: 5, replaces: slip.id }), waits: 'nobody' } as LoggedEntry;
+  const fold = (...more: LoggedEntry[]) => foldPack(PACK, [slip, back, ...more])!;
+  const moved = (minutes: number) =>
+    entry('moved', {}, { subjects: [`pack:${PACK}`, 'place:d0000000-0000-4000-8000-000000000007'], minutes });
+  expect(fold(moved(3))).toMatchObject({ tag: 'T-9', left: back.at, leftTo: 'nobody' });
+  expect(fold(moved(6)).left).toBeNull();
+  expect(fold(entry('finding-recorded', { code: 'wet' }, { minutes: 3 })).left).toBeNull();
+  expect(fold(entry('pack-added', { tag: 'T-9', use: 'spare' }, { minutes: 8 })).left).toBeNull();
+});
+
 describe('where a pack is', () => {
   const shelf = 'place:d0000000-0000-4000-8000-000000000007' as const;
   const out = entry('handed-over', { oldPack: 'given back' }, { subjects: ['job:d1', `pack:${PACK}`], minutes: 60 });

@@ -25,7 +25,7 @@ import type { ContainerLookBody, DistanceSchool, WatchSchool } from './entry-yar
 import { byTime, KINDS, subjectId, subjectType } from './entry';
 import { type Discharge, dischargeOf } from './fold-discharge';
 import { consignmentOf } from './fold-consignment';
-import { inHand, leftAt, putAt } from './fold-left';
+import { inHand, leftAt, type LeftTo, neverHere, putAt } from './fold-left';
 import { incidentsOf, type InIncident } from './fold-incident';
 import { type Display, METRIC } from '../quantity/display';
 import { value } from '../quantity/figure';
@@ -81,7 +81,7 @@ export interface PackFacts {
   readonly cycles: readonly Statement<Bodies['cycled']>[];
   /** When it left with its owner; null while it is here, or here again. */
   readonly left: string | null;
-  readonly leftTo: 'owner' | 'recycler' | 'carrier' | null;
+  readonly leftTo: LeftTo | null;
   /** The consignment it is in, or left with. Absent where there is none. */
   readonly consignment?: string;
   /** When it was refused or came back: nobody knows what happened to it before. Absent where it never was away. */
@@ -154,14 +154,15 @@ export function foldPack(id: string, entries: readonly LoggedEntry[]): PackFacts
   const added = items.filter((i) => i.kind === 'pack-added');
   const originals = added.filter((i) => i.entry.kind === 'pack-added');
   const twice = new Set(originals.map((i) => i.entry.device)).size > 1 ? originals : [];
-  const addedBody = added[0]?.body as Bodies['pack-added'] | undefined;
+  // Taken back, it still has the name it was given.
+  const addedBody = (added[0]?.body ?? all.find((e) => e.kind === 'pack-added')?.body) as Bodies['pack-added'] | undefined;
   // What the server holds back explains and ends nothing until a second person agrees.
   const pending = (i: Item) => (i.entry.waits === 'second' || i.entry.waits === 'trained') && !confirmed(i.entry);
   const inForce = items.filter((i) => !pending(i));
   // A move is shown at once: whoever looks for the pack finds it there.
   const whereabouts = items.filter((i) => i.kind === 'moved' || !pending(i));
   const move = putAt(whereabouts, me);
-  const gone = leftAt(whereabouts, me);
+  const gone = leftAt(whereabouts, me) ?? neverHere(all, items, me);
   const left = gone?.at ?? null;
   const { id: consignment, back } = consignmentOf(items, me, (i) => inHand(i, me));
   const isOld = (at: string) => back !== null && at <= back;

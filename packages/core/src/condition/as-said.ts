@@ -7,10 +7,6 @@ type Lists = Pick<PackFacts, (typeof LISTS)[number]>;
 /** Mends that wait are taken back one by one up to this many; what came after them at once, so that a long quarrel costs no more. */
 const ONE_BY_ONE = 8;
 
-/** What nobody has numbered yet came last. */
-const byArrival = (a: Waiting, b: Waiting): number =>
-  (a.seq ?? Number.MAX_SAFE_INTEGER) - (b.seq ?? Number.MAX_SAFE_INTEGER) || (a.id < b.id ? -1 : 1);
-
 const isMend = (w: Waiting): boolean => w.kind === 'corrected' || w.kind === 'retracted';
 
 /** A list without some of the mends that wait. @param kept mends that wait still. */
@@ -47,7 +43,8 @@ function made(facts: PackFacts): PackFacts | null {
   const lists: readonly (readonly Statement<unknown>[])[] = LISTS.map((k) => facts[k]);
   if (!lists.some((list) => list.some((n) => n.doubted))) return null;
   const ids = new Set(lists.flat().map((n) => n.id));
-  const waits = facts.waiting.filter((w) => isMend(w) && [w.id, ...w.about].some((id) => ids.has(id))).sort(byArrival);
+  // Facts name them in the order in which they came in.
+  const waits = facts.waiting.filter((w) => isMend(w) && [w.id, ...w.about].some((id) => ids.has(id)));
   // What is left was declined.
   if (waits.length === 0) return { ...facts, ...map(facts, unasked) };
   const first = Math.min(waits.length - 1, ONE_BY_ONE);

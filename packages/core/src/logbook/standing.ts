@@ -26,8 +26,6 @@ export interface Waiting {
   readonly kind: Kind;
   readonly by: string;
   readonly at: string;
-  /** Its number in the log; null while the server has not seen it. */
-  readonly seq: number | null;
   readonly reason: string;
   /** Entries it would mend, clear, end or outweigh. */
   readonly about: readonly string[];
@@ -117,8 +115,13 @@ export function rootKinds(all: readonly LoggedEntry[]): (e: LoggedEntry) => Kind
   };
 }
 
+/** As the server took them; what it has not seen yet came last. */
+const byArrival = (a: LoggedEntry, b: LoggedEntry): number =>
+  (a.seq ?? Number.MAX_SAFE_INTEGER) - (b.seq ?? Number.MAX_SAFE_INTEGER) || (a.id < b.id ? -1 : 1);
+
 export interface Standing {
   readonly items: Item[];
+  /** In the order in which they came in. */
   readonly waiting: Waiting[];
   /** Was this entry confirmed by somebody else? */
   readonly confirmed: (e: LoggedEntry) => boolean;
@@ -165,7 +168,6 @@ export function standing(all: readonly LoggedEntry[]): Standing {
       kind: m.kind,
       by: m.by,
       at: m.at,
-      seq: m.seq,
       reason: m.body.reason,
       about: m.replaces ? [m.replaces] : [],
       trained: m.waits === 'trained' || (m.waits === undefined && TRAINED.has(rootKind(targetOf(m) ?? m))),
@@ -174,8 +176,9 @@ export function standing(all: readonly LoggedEntry[]): Standing {
     // Every other entry that the server holds back until a second person agrees.
     if (isMend(e) || (e.waits !== 'second' && e.waits !== 'trained') || confirmed(e) || declined(e)) continue;
     const reason = 'reason' in e.body ? String(e.body.reason) : '';
-    waiting.push({ id: e.id, kind: e.kind, by: e.by, at: e.at, seq: e.seq, reason, about: [], trained: e.waits === 'trained' });
+    waiting.push({ id: e.id, kind: e.kind, by: e.by, at: e.at, reason, about: [], trained: e.waits === 'trained' });
   }
+  waiting.sort((a, b) => byArrival(byId.get(a.id)!, byId.get(b.id)!));
 
   const items: Item[] = [];
   for (const e of all) {

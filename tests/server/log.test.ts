@@ -121,6 +121,19 @@ describe('appending', () => {
     expect(Date.parse(recordedAt) - Date.parse(effectiveAt)).toBeLessThan(5000);
   });
 
+  test('a request that was long on its way puts nothing behind what the same device wrote later', async () => {
+    const from = Date.now() - 60_000;
+    const at = (ms: number) => new Date(from + ms).toISOString();
+    const p = [`pack:${packId('SLOW')}`];
+    const meant = (purpose: string, ms: number) => tech.entry('intended', p as never, { purpose } as never, { at: at(ms) });
+    // Sent eight seconds ago by the device's clock, and then one that came at once.
+    const slow = await tech.append([meant('use', 0)], new Date(Date.now() - 8000).toISOString());
+    const quick = await tech.append([meant('recycling', 1000)]);
+    const [first, second] = [slow, quick].map(([r]) => (r as { effectiveAt: string }).effectiveAt);
+    expect(Date.parse(first!)).toBeGreaterThan(from + 7000);
+    expect(second! >= first!).toBe(true);
+  });
+
   test('two servers racing: every number once, none left out, nothing lost', async () => {
     const before = (await tech.get<EntriesResponse>('/entries?after=0&limit=1')).last;
     const writers = Array.from({ length: 24 }, (_, i) => (i % 2 === 0 ? tech : other));

@@ -138,6 +138,17 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
 }
 
 /**
+ * When an entry happened by the server's clock. A request may be long on its way, and then all in it seems later than it was: what one device
+ * wrote after another stays after it, or a box closed last would be opened by what was packed before.
+ * @param clockOffset ms to add to the device's clock. @param before entries of what it is about.
+ */
+function effectiveAt(entry: Entry, clockOffset: number, recordedAt: string, before: readonly LoggedEntry[]): string {
+  let at = new Date(Date.parse(entry.at) + clockOffset).toISOString();
+  for (const e of before) if (e.device === entry.device && e.at <= entry.at && e.effectiveAt! > at) at = e.effectiveAt!;
+  return at < recordedAt ? at : recordedAt;
+}
+
+/**
  * Appends several batches in one transaction: locks the workshop's number, leaves out what is known, numbers the rest,
  * stores it and projects it. What is reported as accepted is stored, all of it or nothing.
  * @returns the results of each batch, in its order.
@@ -184,15 +195,20 @@ export async function append(
       if (against) return { id: entry.id, status: 'refused', problem: against };
       seq += 1;
       const recordedAt = now.toISOString();
-      const adjusted = new Date(Date.parse(entry.at) + batch.clockOffset).toISOString();
-      const done = { ...entry, seq, recordedAt, effectiveAt: adjusted < recordedAt ? adjusted : recordedAt } as LoggedEntry;
+      const about = entry.subjects.flatMap((s) => bySubject.get(s) ?? []);
+      const done = {
+        ...entry,
+        seq,
+        recordedAt,
+        effectiveAt: effectiveAt(entry, batch.clockOffset, recordedAt, about),
+      } as LoggedEntry;
       known.set(entry.id, done);
       fresh.push(done);
+      for (const subject of entry.subjects) bySubject.get(subject)!.push(done);
       return { id: entry.id, status: 'accepted', seq, recordedAt, effectiveAt: done.effectiveAt! };
     };
     const results = checked.map((list, i) => list.map((c) => one(c, batches[i]!)));
     if (fresh.length > 0) {
-      for (const e of fresh) for (const subject of e.subjects) bySubject.get(subject)!.push(e);
       const log = sqlPort(trx, ctx.workshop);
       const gathered = await gather(log, await touchedBy(log, fresh), bySubject);
       const policyId = policySubject(ctx.workshop);

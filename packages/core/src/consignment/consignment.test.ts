@@ -313,6 +313,8 @@ test('stages follow from what was said, and what was taken elsewhere is missed',
   const all = [named, planned, ...packed, closed];
   expect(stage(all, [PACK])).toMatchObject({ packs: [PACK], elsewhere: [OTHER_PACK], ...strayed });
   expect(stage([...all, entry('package-closed', { package: 'k', box: 'plain' }, on())], [PACK])).toMatchObject(strayed);
+  const known = consignmentState(foldConsignment(C, all)!, [{ id: PACK }], (p) => p === PACK);
+  expect(known.packages[0]).toMatchObject({ strayed: [], closed: { box: 'plain' } });
   const out = [entry('unpacked', {}, on(OTHER_PACK)), entry('package-closed', { package: 'k', box: 'plain' }, on())];
   expect(stage([...all, ...out], [PACK])).toMatchObject({ stage: 'packed', packages: [{ strayed: [] }] });
 });

@@ -42,8 +42,16 @@ export interface ConsignmentState {
 /** Is anything still to be done with it here? */
 export const isUnderWay = (c: ConsignmentFacts): boolean => c.ended === null && c.arrived === null;
 
-/** What a consignment is now. @param members packs whose own entries say that they are in it. */
-export function consignmentState(c: ConsignmentFacts, members: readonly Pick<PackFacts, 'id'>[]): ConsignmentState {
+/**
+ * What a consignment is now.
+ * @param members packs whose own entries say that they are in it. @param isKnown are a pack's own entries here? Of one that a device does not
+ * hold nobody can say that it went elsewhere.
+ */
+export function consignmentState(
+  c: ConsignmentFacts,
+  members: readonly Pick<PackFacts, 'id'>[],
+  isKnown: (pack: string) => boolean = () => true,
+): ConsignmentState {
   const here = new Set(c.sent ? c.sent.packs : members.map((m) => m.id));
   const claimed = new Set(members.map((m) => m.id));
   const planned = new Map((c.plan?.packages ?? []).map((p) => [p.id, p]));
@@ -54,7 +62,7 @@ export function consignmentState(c: ConsignmentFacts, members: readonly Pick<Pac
   const ids = [...new Set([...planned.keys(), ...[...lying.keys()].sort(), ...sent.keys()])];
   const packages = ids
     .map((id) => {
-      const strayed = under ? (lying.get(id) ?? []).filter((p) => !here.has(p)) : [];
+      const strayed = under ? (lying.get(id) ?? []).filter((p) => !here.has(p) && isKnown(p)) : [];
       return {
         id,
         box: c.closed[id]?.box ?? planned.get(id)?.box ?? sent.get(id)?.box ?? null,

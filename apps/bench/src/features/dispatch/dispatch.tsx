@@ -34,7 +34,7 @@ function useConsignments(): readonly Line[] {
     }
     const day = (c: ConsignmentFacts) => (c.sent ? `~${c.sent.at}` : (c.on ?? '9999'));
     return Object.values(consignments)
-      .map((facts) => ({ facts, state: consignmentState(facts, members.get(facts.id) ?? []) }))
+      .map((facts) => ({ facts, state: consignmentState(facts, members.get(facts.id) ?? [], (id) => id in packs) }))
       .sort((a, b) => (day(a.facts) < day(b.facts) ? -1 : 1));
   }, [consignments, packs]);
 }

@@ -77,7 +77,7 @@ export interface ViewSource {
 export function consignmentView({ facts, packs, policy, means, region: shown, zone, today }: ViewSource): ConsignmentView {
   const all = Object.values(packs);
   const members = all.filter((f) => f.consignment === facts.id).sort((a, b) => (a.tag < b.tag ? -1 : 1));
-  const found = consignmentState(facts, members);
+  const found = consignmentState(facts, members, (id) => id in packs);
   const tagged = (ids: readonly string[]) => [...ids].sort((a, b) => inNaturalOrder(packs[a]?.tag ?? a, packs[b]?.tag ?? b));
   const state = { ...found, packs: tagged(found.packs), unplanned: tagged(found.unplanned) };
   const on = facts.on !== undefined && facts.on >= today ? facts.on : today;

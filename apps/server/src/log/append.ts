@@ -140,11 +140,12 @@ async function lock(trx: Knex.Transaction, workshop: string, fresh: readonly Ent
 /**
  * When an entry happened by the server's clock. A request may be long on its way, and then all in it seems later than it was: what one device
  * wrote after another stays after it, or a box closed last would be opened by what was packed before.
- * @param clockOffset ms to add to the device's clock. @param before entries of what it is about.
+ * @param clockOffset ms to add to the device's clock. @param before entries of each thing it is about.
  */
-function effectiveAt(entry: Entry, clockOffset: number, recordedAt: string, before: readonly LoggedEntry[]): string {
+function effectiveAt(entry: Entry, clockOffset: number, recordedAt: string, before: readonly (readonly LoggedEntry[])[]): string {
   let at = new Date(Date.parse(entry.at) + clockOffset).toISOString();
-  for (const e of before) if (e.device === entry.device && e.at <= entry.at && e.effectiveAt! > at) at = e.effectiveAt!;
+  for (const log of before)
+    for (const e of log) if (e.device === entry.device && e.at <= entry.at && e.effectiveAt! > at) at = e.effectiveAt!;
   return at < recordedAt ? at : recordedAt;
 }
 
@@ -195,7 +196,7 @@ export async function append(
       if (against) return { id: entry.id, status: 'refused', problem: against };
       seq += 1;
       const recordedAt = now.toISOString();
-      const about = entry.subjects.flatMap((s) => bySubject.get(s) ?? []);
+      const about = entry.subjects.map((s) => bySubject.get(s)!);
       const done = {
         ...entry,
         seq,

@@ -18,6 +18,8 @@ export interface BenchPace {
   readonly noteMs: number;
   /** Nothing was written for so long: its server is gone. More than the load's own time-out, which ends it. */
   readonly lostMs: number;
+  /** The server that runs it is given so long to say that it is off; then whoever was asked switches it off. */
+  readonly stopMs: number;
 }
 export const BENCH_PACE: BenchPace = {
   watchedMs: 5 * 60_000,
@@ -25,6 +27,7 @@ export const BENCH_PACE: BenchPace = {
   everyMs: BENCH.everyMs,
   noteMs: 2000,
   lostMs: (BENCH.loadWaits + 10) * 1000,
+  stopMs: 6000,
 };
 
 /** A test that runs here. */
@@ -202,7 +205,7 @@ export class BenchTests {
       return (mine.end as BenchEnd).off;
     }
     if (!mine && (await this.store.askStop(load, words))) {
-      const until = performance.now() + 3 * this.pace.noteMs;
+      const until = performance.now() + this.pace.stopMs;
       while (performance.now() < until) {
         const last = await this.store.last(load, false);
         if (last?.end) return last.end.off;

@@ -13,13 +13,13 @@ import {
   upcast,
   DAY_MS,
 } from '@gavrel/core';
-import { addPerson, connect, type DatabaseUrls, fillLog, inWorkshop, migrate, rebuild, start } from '@gavrel/server';
-import { Writer } from '@gavrel/server/writer';
+import { addPerson, connect, type DatabaseUrls, fillLog, inWorkshop, migrate, rebuild } from '@gavrel/server';
 import type { Knex } from 'knex';
 import { v4, v5 } from 'uuid';
-import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile, signedIn } from './bench-parts';
+import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile, type Session, signedIn } from './bench-parts';
 import { numberOption, seeded } from './common';
-import { type Cluster, makeDatabase } from './postgres';
+import { type Cluster, freePort, makeDatabase } from './postgres';
+import { ServerProcess } from './server-process';
 
 const PASS = 'only measured';
 const YEARS = 3;
@@ -188,38 +188,40 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
   say(
     `lives:   ${packs} packs, ${entries} entries, ${(memory.bytes / 1000).toFixed(1)} kB of facts a pack: rebuilt in ${rebuilt.toFixed(1)} s, ratio to folding and judging them in memory ${(rebuilt / (packs * (memory.fold + memory.judge))).toFixed(2)}; ${Math.round((most - before) / 1e6)} MB more resident`,
   );
+  clearInterval(watch);
   await owner.raw('vacuum analyze');
 
+  // A process of its own, so that what it takes is its own.
+  const server = new ServerProcess(urls, await freePort(), null);
+  let session: Session;
   const serve = async () => {
-    const server = await start({ urls, port: 0, dist: null, logLevel: 'silent', quota: 1e9, perMinute: 1e9 });
-    const ask = await signedIn(server.port, person.name, PASS);
-    return { stop: server.stop, get: async (path: string) => JSON.parse(await ask(path)) as unknown };
+    server.kill();
+    await server.start();
+    session = await signedIn(server.port, person.name, PASS);
   };
+  const get = async (path: string) => JSON.parse(await session.get(path)) as unknown;
   const random = seeded(7);
   const asked = async (times: number, work: () => Promise<unknown>): Promise<number[]> => {
     const out: number[] = [];
     for (let i = 0; i < times; i++) out.push(1000 * (await seconds(work)));
     return out.sort((a, b) => a - b);
   };
-  const db = connect(urls.app, 4);
-  const writer = new Writer(db, { workshop: WORKSHOP, zone: 'UTC' });
   const danger = (rate: number) =>
     atRate(rate, () => {
       const found = make('finding-recorded', [packOf(Math.floor(random() * packs))], { code: 'smoke' }, person.id);
-      return writer.append({ person, clockOffset: 0, entries: [found] });
+      return session.append([found]);
     });
   const p = (list: readonly number[], q: number) => percentile(list, q).toFixed(1);
   const against = (a: readonly number[], b: readonly number[], q: number) =>
     `p${q * 100} ${p(a, q)} ms against ${p(b, q)}, ratio ${(percentile(a, q) / percentile(b, q)).toFixed(2)}`;
-  let server = await serve();
-  const page = () =>
-    server.get(`/packs?limit=50&cursor=${Buffer.from(`L-${Math.floor(random() * packs)}\n`).toString('base64url')}`);
-  const search = () => server.get(`/packs?limit=50&search=${typeCode(Math.floor(random() * packs))}`);
+  const page = () => get(`/packs?limit=50&cursor=${Buffer.from(`L-${Math.floor(random() * packs)}\n`).toString('base64url')}`);
+  const search = () => get(`/packs?limit=50&search=${typeCode(Math.floor(random() * packs))}`);
   try {
+    await serve();
     await asked(50, page);
     const list = await asked(200, page);
     const found = await asked(100, search);
-    const due = await asked(20, () => server.get('/due'));
+    const due = await asked(20, () => get('/due'));
     say(
       `         an ordinary page of the list: p95 ${p(list, 0.95)} ms; search: p95 ${p(found, 0.95)} ms; all that is due: p95 ${p(due, 0.95)} ms`,
     );
@@ -228,7 +230,7 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
 
     const untilFresh = async () => {
       for (;;) {
-        const { stale } = (await server.get('/packs?limit=1')) as { stale: number };
+        const { stale } = (await get('/packs?limit=1')) as { stale: number };
         if (stale === 0) return;
         await new Promise((r) => setTimeout(r, 200));
       }
@@ -245,21 +247,18 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
         `         ${what}: the first answer after ${once.toFixed(0)} ms, a page ${against(lists, list, 0.95)}; danger reported meanwhile ${against(late, quiet, 0.99)}; all judged anew in ${took.toFixed(1)} s, ratio to judging them in memory ${(took / (packs * memory.judge)).toFixed(2)}`,
       );
     };
-    await server.stop();
+    most = server.residentAtMost();
     await inWorkshop(owner, WORKSHOP, (trx) => trx.raw("update pack_daily set good_until = good_until - interval '1 day'"));
-    server = await serve();
+    await serve();
     await measured('a new day', page);
     await measured('another policy', () => {
       const set = make('policy-set', [`policy:${WORKSHOP}`], { lookDays: 20 }, person.id);
-      return writer.append({ person, clockOffset: 0, entries: [set] });
+      return session.append([set]);
     });
-    say(
-      `         ${Math.round(Math.max(most, process.memoryUsage().rss) / 1e6)} MB resident at most, this measurement and the server together`,
-    );
+    most = Math.max(most, server.residentAtMost());
+    say(`         the server: ${Math.round(most / 1e6)} MB resident at most`);
   } finally {
-    clearInterval(watch);
-    await server.stop();
-    await db.destroy();
+    server.kill();
     await owner.destroy();
   }
 }

@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,9 +6,9 @@ import { type Bodies, canonical, type Entry, isHazard, type Kind, type Subject, 
 import { addPerson, connect, type DatabaseUrls, inWorkshop, migrate, rebuild } from '@gavrel/server';
 import { v4, v7 } from 'uuid';
 import { build } from './build';
-import { numberOption, ROOT, seeded, Trouble } from './common';
+import { numberOption, seeded, Trouble } from './common';
 import { type Cluster, freePort, killCluster, makeDatabase, startCluster, stopCluster } from './postgres';
-import { SERVE } from './served';
+import { ServerProcess } from './server-process';
 import { BrowserDevice } from './torture-browser';
 
 const WORKSHOP = '44444444-4444-4444-8444-444444444444';
@@ -163,40 +162,6 @@ async function device(
   }
   if (outbox.length > 0) throw new Trouble(`${name} could not send ${outbox.length} entries after everything was up again`);
   return { acked, written, resent };
-}
-
-/** The server as a process of its own, started again whenever it was killed. */
-class ServerProcess {
-  private child: ChildProcess | null = null;
-  constructor(
-    private readonly urls: DatabaseUrls,
-    readonly port: number,
-    private readonly dist: string | null,
-  ) {}
-
-  start(): Promise<void> {
-    const settings = { urls: this.urls, port: this.port, dist: this.dist, logLevel: 'silent', quota: 1e9, perMinute: 1e9 };
-    const child = spawn(process.execPath, [...SERVE.execArgv, SERVE.file], {
-      cwd: ROOT,
-      env: { ...process.env, GAVREL_SERVE: JSON.stringify(settings) },
-      stdio: ['ignore', 'pipe', 'ignore'],
-    });
-    this.child = child;
-    return new Promise((done) => {
-      child.stdout!.once('data', () => done());
-      child.once('exit', () => done());
-    });
-  }
-
-  /** Counts as dead at once: that it ended is noticed only later, and nobody would start it again. */
-  kill(): void {
-    this.child?.kill('SIGKILL');
-    this.child = null;
-  }
-
-  get alive(): boolean {
-    return this.child !== null && this.child.exitCode === null && this.child.signalCode === null;
-  }
 }
 
 /**

@@ -117,28 +117,26 @@ function tallOf(made: Made, m: Mark): number {
 function onSheets(made: Made, paper: MarksPaper): void {
   const [w, h] = [210, 297];
   for (const p of paper.packages) {
-    let pen: Pen;
-    let y = 0;
-    const fresh = () => {
-      pen = { ...made, page: made.doc.addPage([w * MM, h * MM]) };
-      y = h - band(pen, paper.band, w, h) - 8;
+    const fresh = (): { pen: Pen; y: number } => {
+      const pen = { ...made, page: made.doc.addPage([w * MM, h * MM]) };
+      const top = h - band(pen, paper.band, w, h) - 8;
       checkLine(pen, 55, 8);
-      pen.page.drawText(p.title, { x: 14 * MM, y: (y - 4) * MM, size: 12, font: made.bold, color: INK });
-      y -= 10;
+      pen.page.drawText(p.title, { x: 14 * MM, y: (top - 4) * MM, size: 12, font: made.bold, color: INK });
+      return { pen, y: top - 10 };
     };
-    fresh();
-    y -= address(pen!, p, 14, y, 180) + 4;
+    let { pen, y } = fresh();
+    y -= address(pen, p, 14, y, 180) + 4;
     for (const m of p.marks) {
       const needs = tallOf(made, m);
-      if (y - needs < 16) fresh();
+      if (y - needs < 16) ({ pen, y } = fresh());
       switch (m.kind) {
         case 'battery':
-          batteryMark(pen!, m.un, 55, y - 100);
+          batteryMark(pen, m.un, 55, y - 100);
           break;
         case 'class 9A': {
           const half = SIDE / Math.SQRT2;
-          classNine(pen!, 105, y - half, 0);
-          pen!.page.drawText(goodsLines(made, m.goods).join('\n'), {
+          classNine(pen, 105, y - half, 0);
+          pen.page.drawText(goodsLines(made, m.goods).join('\n'), {
             x: 14 * MM,
             y: (y - half * 2 - 6) * MM,
             size: 11,
@@ -149,10 +147,10 @@ function onSheets(made: Made, paper: MarksPaper): void {
           break;
         }
         case 'cargo aircraft':
-          cargoAircraft(pen!, 45, y - 110);
+          cargoAircraft(pen, 45, y - 110);
           break;
         case 'words':
-          textMark(pen!, m.words, m.letterMm, 14, y, 182);
+          textMark(pen, m.words, m.letterMm, 14, y, 182);
       }
       y -= needs;
     }

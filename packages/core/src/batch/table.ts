@@ -51,9 +51,8 @@ export interface Row {
 
 /** Sets a dotted field. */
 function set(target: Record<string, unknown>, name: string, value: unknown): void {
-  const [group, field] = name.split('.');
-  if (field === undefined) target[group!] = value;
-  else target[group!] = { ...(target[group!] as object | undefined), [field]: value };
+  const [group = name, field] = name.split('.');
+  target[group] = field === undefined ? value : { ...(target[group] as object | undefined), [field]: value };
 }
 
 /** Which column of ours each heading means: its index in the table to our name; what is not mapped is left out. */

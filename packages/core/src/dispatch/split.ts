@@ -9,11 +9,12 @@ export interface Split {
   readonly most: number;
 }
 
+type Counted = NonNullable<ShippingFacts['package']> & { readonly packs: number };
+
 /** The same packs spread evenly: the facts of the fullest of n packages. */
-function fullest(facts: ShippingFacts, n: number): ShippingFacts {
-  const p = facts.package ?? {};
-  const packs = Math.ceil(p.packs! / n);
-  const share = packs / p.packs!;
+function fullest(facts: ShippingFacts, p: Counted, n: number): ShippingFacts {
+  const packs = Math.ceil(p.packs / n);
+  const share = packs / p.packs;
   return {
     ...facts,
     package: {
@@ -32,39 +33,39 @@ function fullest(facts: ShippingFacts, n: number): ShippingFacts {
  * beside it as loose ones. Null when the number of packs is not known or no number of packages helps.
  */
 export function splitOf(facts: ShippingFacts, route: Route): Split | null {
-  const packs = facts.package?.packs;
+  const { packs, equipment, packsPerEquipment } = facts.package ?? {};
   if (packs === undefined || packs < 2) return null;
-  const { equipment, packsPerEquipment } = facts.package!;
+  const counted: Counted = { ...facts.package, packs };
   const loose = facts.placement === 'with-equipment' && route.mode === 'air-cargo';
   if (loose && equipment !== undefined && packsPerEquipment !== undefined) {
     const sets = SHIPPING.on('air.966-count', route.on)?.figures.sets;
     const most = sets === undefined ? packs : equipment * packsPerEquipment * sets;
-    if (packs > most) return beside(facts, route, most);
+    if (packs > most) return beside(facts, counted, route, most);
   }
   for (let n = 2; n <= packs; n++) {
-    if (classify(fullest(facts, n), route).outcome !== 'allowed') continue;
+    if (classify(fullest(facts, counted, n), route).outcome !== 'allowed') continue;
     return { packages: n, most: Math.ceil(packs / n) };
   }
   return null;
 }
 
 /** As many as the equipment needs beside it, the rest as loose packs. */
-function beside(facts: ShippingFacts, route: Route, most: number): Split | null {
-  const p = facts.package!;
-  const part = (packs: number, placement: 'with-equipment' | 'loose'): ShippingFacts => ({
-    ...facts,
-    placement,
-    package: {
-      packs,
-      ...(placement === 'with-equipment' && { equipment: p.equipment!, packsPerEquipment: p.packsPerEquipment! }),
-      ...(p.netKg !== undefined && { netKg: (p.netKg * packs) / p.packs! }),
-    },
-  });
-  const counts = [part(most, 'with-equipment'), part(p.packs! - most, 'loose')].map((f): Split | null => {
+function beside(facts: ShippingFacts, p: Counted, route: Route, most: number): Split | null {
+  const part = (packs: number, placement: 'with-equipment' | 'loose'): Split | null => {
+    const { equipment, packsPerEquipment, netKg } = p;
+    const f: ShippingFacts = {
+      ...facts,
+      placement,
+      package: {
+        packs,
+        ...(placement === 'with-equipment' && { equipment, packsPerEquipment }),
+        ...(netKg !== undefined && { netKg: (netKg * packs) / p.packs }),
+      },
+    };
     const { outcome } = classify(f, route);
-    if (outcome === 'allowed') return { packages: 1, most: f.package!.packs! };
+    if (outcome === 'allowed') return { packages: 1, most: packs };
     return outcome === 'split' ? splitOf(f, route) : null;
-  });
-  const [a, b] = counts;
+  };
+  const [a, b] = [part(most, 'with-equipment'), part(p.packs - most, 'loose')];
   return a && b ? { packages: a.packages + b.packages, most: Math.max(a.most, b.most) } : null;
 }

@@ -127,12 +127,12 @@ export function closeRefit(out: readonly ScrewCount[], back: readonly ScrewCount
   const off = (g: ScrewCount) => (counted.get(groupName(g)) ?? 0) - (out.find((o) => groupName(o) === groupName(g))?.count ?? 0);
   const all = [...out, ...back.filter((b) => !out.some((o) => groupName(o) === groupName(b)))];
   const tooLong: TooLong[] = [];
-  for (const long of all.filter((g) => off(g) > 0 && g.thread && g.length)) {
-    for (const short of all.filter((g) => off(g) < 0 && g.thread === long.thread && g.length)) {
-      const length = value(long.length!);
-      const hole = value(short.length!);
-      if (length > hole)
-        tooLong.push({ thread: long.thread!, length, hole, force: tipForce(long.thread!, SETTING[long.thread!]) });
+  for (const long of all.filter((g) => off(g) > 0)) {
+    for (const short of all.filter((g) => off(g) < 0)) {
+      const { thread } = long;
+      if (!thread || short.thread !== thread || !long.length || !short.length) continue;
+      const [length, hole] = [value(long.length), value(short.length)];
+      if (length > hole) tooLong.push({ thread, length, hole, force: tipForce(thread, SETTING[thread]) });
     }
   }
   return { closed: groups.every((g) => g.out === g.back), groups, tooLong };

@@ -26,10 +26,11 @@ export function reportText(text: string): string {
   if (batteries) return batteries[0];
   if (!/<t[rd][\s>]/i.test(text)) return text;
   const body = text.replace(/<(style|script|head)\b[\s\S]*?<\/\1>/gi, '');
-  const rows = [...body.matchAll(/<h[1-6]\b[^>]*>([\s\S]*?)<\/h[1-6]>|<tr\b[^>]*>([\s\S]*?)<\/tr>/gi)].map(([, heading, row]) =>
-    heading === undefined
-      ? [...row!.matchAll(/<t[dh]\b[^>]*>([\s\S]*?)<\/t[dh]>/gi)].map((c) => plain(c[1]!)).join('\t')
-      : plain(heading),
+  const rows = [...body.matchAll(/<h[1-6]\b[^>]*>([\s\S]*?)<\/h[1-6]>|<tr\b[^>]*>([\s\S]*?)<\/tr>/gi)].map(
+    ([, heading, row = '']) =>
+      heading === undefined
+        ? [...row.matchAll(/<t[dh]\b[^>]*>([\s\S]*?)<\/t[dh]>/gi)].map(([, cell = '']) => plain(cell)).join('\t')
+        : plain(heading),
   );
   const end = rows.findIndex((r) => AFTER.test(r));
   return rows.slice(0, end < 0 ? undefined : end).join('\n');
@@ -46,18 +47,18 @@ const none = { volts: null, nominal: null, shown: null } as const;
 
 /** An amount of the battery report: a grouped whole number and its unit. */
 function reportAmount(text: string, what: string, doubts: string[]): Amount | null {
-  const m = /^(.*\d)\s*(mWh|mAh)$/i.exec(text.trim());
-  const digits = m && groupedWhole(m[1]!);
-  if (digits) return { digits, unit: m[2]!.toLowerCase() === 'mah' ? 'mAh' : 'mWh' };
+  const [, number = '', unit = ''] = /^(.*\d)\s*(mWh|mAh)$/i.exec(text.trim()) ?? [];
+  const digits = groupedWhole(number);
+  if (digits) return { digits, unit: unit.toLowerCase() === 'mah' ? 'mAh' : 'mWh' };
   if (text.trim() !== '' && text.trim() !== '-') doubts.push(`${what} “${text.trim()}” cannot be read: left out`);
   return null;
 }
 
-function fromReport(name: string, at: (key: string) => string, relative: boolean): ReportedBattery {
+function fromReport(name: string, at: (key: ReportKey) => string, relative: boolean): ReportedBattery {
   const doubts: string[] = [];
   doubtChemistry(at('CHEMISTRY'), doubts);
   if (relative) doubts.push('capacities are parts of full, not mWh: left out');
-  const amount = (key: string) => (relative ? null : reportAmount(at(key), key.toLowerCase(), doubts));
+  const amount = (key: ReportKey) => (relative ? null : reportAmount(at(key), key.toLowerCase(), doubts));
   const cycles = Number(groupedWhole(at('CYCLE COUNT')) ?? Number.NaN);
   return {
     name,
@@ -78,8 +79,8 @@ function fromReport(name: string, at: (key: string) => string, relative: boolean
 function fromRows(lines: readonly string[]): ReportedBattery[] {
   const rows = new Map<string, readonly string[]>();
   for (const line of lines) {
-    const [label, ...cells] = line.split('\t').map((c) => c.trim());
-    const key = label!.toUpperCase();
+    const [label = '', ...cells] = line.split('\t').map((c) => c.trim());
+    const key = label.toUpperCase();
     if (AFTER.test(key)) break;
     if (cells.length > 0 && !rows.has(key)) rows.set(key, cells);
   }
@@ -89,7 +90,7 @@ function fromRows(lines: readonly string[]): ReportedBattery[] {
   );
 }
 
-const XML_NAMES: Readonly<Record<string, string>> = {
+const XML_NAMES = {
   NAME: 'Id',
   MANUFACTURER: 'Manufacturer',
   'SERIAL NUMBER': 'SerialNumber',
@@ -97,14 +98,18 @@ const XML_NAMES: Readonly<Record<string, string>> = {
   'DESIGN CAPACITY': 'DesignCapacity',
   'FULL CHARGE CAPACITY': 'FullChargeCapacity',
   'CYCLE COUNT': 'CycleCount',
-};
+} as const;
+type ReportKey = keyof typeof XML_NAMES;
 
 function fromXml(text: string): ReportedBattery[] {
-  return [...text.matchAll(/<Battery\b[^>]*>([\s\S]*?)<\/Battery>/gi)].map(([, inner], i) => {
-    const tag = (name: string) => plain(new RegExp(`<${name}\\b[^>]*>([^<]*)<`, 'i').exec(inner!)?.[1] ?? '');
+  return [...text.matchAll(/<Battery\b[^>]*>([\s\S]*?)<\/Battery>/gi)].map(([, inner = ''], i) => {
+    const tag = (name: string) => plain(new RegExp(`<${name}\\b[^>]*>([^<]*)<`, 'i').exec(inner)?.[1] ?? '');
     return fromReport(
       `battery ${i + 1}`,
-      (key) => (key.endsWith('CAPACITY') && tag(XML_NAMES[key]!) ? `${tag(XML_NAMES[key]!)} mWh` : tag(XML_NAMES[key]!)),
+      (key) => {
+        const text = tag(XML_NAMES[key]);
+        return text !== '' && key.endsWith('CAPACITY') ? `${text} mWh` : text;
+      },
       tag('RelativeCapacity') === '1',
     );
   });
@@ -118,10 +123,10 @@ function registryPairs(text: string): ReadonlyMap<string, string> {
     const k = key.replace(/^\w+?(?=Raw[A-Z])/, '');
     if (!pairs.has(k)) pairs.set(k, v.trim());
   };
-  for (const [, key, v] of text.matchAll(/^[\s|]*"(\w+)"\s*=\s*(.+)$/gm)) put(key!, v!.replace(/^"(.*)"$/, '$1'));
+  for (const [, key = '', v = ''] of text.matchAll(/^[\s|]*"(\w+)"\s*=\s*(.+)$/gm)) put(key, v.replace(/^"(.*)"$/, '$1'));
   // Some say it only within the battery's own data, all on one line.
-  for (const [, key, v] of text.matchAll(/"(\w+)"=(\d+)/g)) put(key!, v!);
-  for (const [, key, v] of text.matchAll(/<key>(\w+)<\/key>\s*<(?:integer|string)>([^<]*)</g)) put(key!, v!);
+  for (const [, key = '', v = ''] of text.matchAll(/"(\w+)"=(\d+)/g)) put(key, v);
+  for (const [, key = '', v = ''] of text.matchAll(/<key>(\w+)<\/key>\s*<(?:integer|string)>([^<]*)</g)) put(key, v);
   return pairs;
 }
 

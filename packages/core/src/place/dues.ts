@@ -41,9 +41,9 @@ export function watches(
     lying.get(facts.place)?.push({ item: storedOf(facts, judgement, policy), facts });
   }
   return containers
-    .map((p) => watchOf(p, lying.get(p.id)!, policy, now))
-    .filter((w) => w.next !== null)
-    .sort((a, b) => (a.next! < b.next! ? -1 : 1));
+    .map((p) => watchOf(p, lying.get(p.id) ?? [], policy, now))
+    .flatMap((w) => (w.next === null ? [] : [{ ...w, next: w.next }]))
+    .sort((a, b) => (a.next < b.next ? -1 : 1));
 }
 
 /** The containers among which packs are watched, each with what is watched in it, the most urgent first. */

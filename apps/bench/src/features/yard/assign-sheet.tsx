@@ -59,12 +59,15 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
   const chosen = useMemo(() => JSON.parse(digest) as Stored[], [digest]);
   const { plan, trouble } = usePlan(chosen);
   const nameOf = (id: string | null | undefined) => yard.places.find((p) => p.place.id === id)?.place.name ?? 'not placed';
-  const moving = plan ? chosen.filter((c) => plan.to.get(c.id) != null && plan.to.get(c.id) !== c.place) : [];
+  const moving = chosen.flatMap((c) => {
+    const to = plan?.to.get(c.id) ?? null;
+    return to !== null && to !== c.place ? [{ ...c, to }] : [];
+  });
   const homeless = plan ? chosen.filter((c) => plan.to.get(c.id) === null) : [];
   const ticked = moving.filter((m) => !not.has(m.id));
   const keep = async () => {
     await actions.write(
-      ticked.map((m) => draft('moved', [`pack:${m.id}`, `place:${plan!.to.get(m.id)!}`], {})),
+      ticked.map((m) => draft('moved', [`pack:${m.id}`, `place:${m.to}`], {})),
       `${packsWord(ticked.length)} moved`,
     );
     onClose();
@@ -104,7 +107,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
           key={m.id}
           role="checkbox"
           aria-checked={!not.has(m.id)}
-          aria-label={`${m.tag} to ${nameOf(plan!.to.get(m.id))}`}
+          aria-label={`${m.tag} to ${nameOf(m.to)}`}
           onPress={() => {
             const next = new Set(not);
             if (!next.delete(m.id)) next.add(m.id);
@@ -121,7 +124,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
           <Figures bold>{m.tag}</Figures>
           <View style={{ flex: 1 }}>
             <Words bold size={15} style={{ textAlign: 'right' }}>
-              {nameOf(plan!.to.get(m.id))}
+              {nameOf(m.to)}
             </Words>
             <Words size={14} soft style={{ textAlign: 'right' }}>
               {`from ${nameOf(m.place)}`}

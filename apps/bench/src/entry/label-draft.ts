@@ -16,19 +16,20 @@ export function labelDraft(facts: PackFacts, change: Partial<LabelBody>, readBy?
   return draft('corrected', [`pack:${facts.id}`], { body: { ...body, ...change, ...how }, reason: 'misread label' }, holder.id);
 }
 
-/** A change of several fields: what was never said, and what is said otherwise, each as its own entry. */
+/** A change of several fields: what was never said, and what is said otherwise of each reading that said it, each as its own entry. */
 export function labelDrafts(facts: PackFacts, label: LabelBody, change: Partial<LabelBody>, readBy?: 'camera'): Draft[] {
   const changed = Object.entries(change).filter(([k, v]) => label[k as keyof LabelBody] !== v);
-  const [fresh, mended] = [true, false].map(
-    (isNew) =>
-      Object.fromEntries(changed.filter(([k]) => (label[k as keyof LabelBody] === undefined) === isNew)) as Partial<LabelBody>,
-  ) as [Partial<LabelBody>, Partial<LabelBody>];
-  return [
-    ...(Object.keys(fresh).length > 0
-      ? [draft('label-read', [`pack:${facts.id}`], { ...fresh, ...(readBy && { readBy }) })]
-      : []),
-    ...(Object.keys(mended).length > 0 ? [labelDraft(facts, mended, readBy)] : []),
-  ];
+  const parts = new Map<string | null, Partial<LabelBody>>();
+  for (const [k, v] of changed) {
+    const key = k as keyof LabelBody;
+    const holder = label[key] === undefined ? undefined : facts.labels.find((l) => l.body[key] !== undefined);
+    parts.set(holder?.id ?? null, { ...parts.get(holder?.id ?? null), [key]: v });
+  }
+  return [...parts].map(([holder, change]) =>
+    holder === null
+      ? draft('label-read', [`pack:${facts.id}`], { ...change, ...(readBy && { readBy }) })
+      : labelDraft(facts, change, readBy),
+  );
 }
 
 export type FigureKey = keyof typeof LABEL_FIGURES;

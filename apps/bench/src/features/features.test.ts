@@ -1,8 +1,8 @@
-import { DEFAULT_POLICY, foldPack, type LoggedEntry, type PackFacts, type ShippingFacts } from '@gavrel/core';
+import { DEFAULT_POLICY, foldPack, type LabelBody, type LoggedEntry, type PackFacts, type ShippingFacts } from '@gavrel/core';
 import { rulingOf } from '../state/rulings';
 import { travelWords } from '../ui/ruling-strip';
 import { dayWords, dueWords, withDays } from '../ui/say';
-import { labelDraft } from '../entry/label-draft';
+import { labelDraft, labelDrafts } from '../entry/label-draft';
 import { readingTask } from '../entry/tasks';
 import { find } from '../stock/find';
 import { stockDrafts, type StockLine } from './table/stock';
@@ -37,6 +37,16 @@ describe('what a change of the label becomes', () => {
       replaces: '2',
       body: { body: { nominalVoltage: { digits: '11.1', unit: 'V' } } },
     });
+  });
+  test('fields that several readings said are mended in each of them: none is left that says the old', () => {
+    const two = facts(label, { kind: 'label-read', body: { typeCode: 'AB', chemistry: 'ni-mh' } });
+    const seen = { nominalVoltage: { digits: '11.1', unit: 'V' }, chemistry: 'li-ion', madeOn: '2024' } as const;
+    const now = Object.assign({}, ...two.labels.map((l) => l.body)) as LabelBody;
+    expect(labelDrafts(two, now, seen).map((d) => [d.kind, d.replaces, d.body])).toEqual([
+      ['corrected', '2', expect.objectContaining({ body: { nominalVoltage: seen.nominalVoltage } })],
+      ['corrected', '3', expect.objectContaining({ body: { typeCode: 'AB', chemistry: 'li-ion' } })],
+      ['label-read', undefined, { madeOn: '2024' }],
+    ]);
   });
 });
 

@@ -86,9 +86,10 @@ const BODY: Record<Kind, Joi.ObjectSchema> = {
   'notebook-identified': Joi.object({
     tag: tag().required(),
     plate: Joi.string().valid('read', 'unreadable').required(),
-    maker: text(LONGEST.name),
-    model: text(LONGEST.name),
-    serial: text(LONGEST.name),
+    // Empty: what an earlier reading said of it is wrong.
+    maker: text(LONGEST.name).allow(''),
+    model: text(LONGEST.name).allow(''),
+    serial: text(LONGEST.name).allow(''),
   }),
   'pack-added': Joi.object({
     tag: tag().required(),

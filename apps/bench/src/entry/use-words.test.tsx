@@ -44,6 +44,18 @@ test('left once is kept once, however often it is left; nothing new is not kept'
   expect(e.field('supplier').value).toBe('Mereline Parts');
 });
 
+test('a field that is emptied shows again what stands on record', async () => {
+  const writes = jest.fn(() => Promise.resolve());
+  const e = form(writes);
+  await e.do(() => e.field('lot').onChange('L-0815'));
+  await e.do(() => e.field('lot').onLeave());
+  await e.do(() => e.field('lot').onChange(' '));
+  expect(e.field('lot').value).toBe(' ');
+  await e.do(() => e.field('lot').onLeave());
+  expect(e.field('lot').value).toBe('L-0815');
+  expect(writes).toHaveBeenCalledTimes(1);
+});
+
 test('what is not kept stays as it was typed, also when the form is opened again', async () => {
   const e = form(() => Promise.reject(new Error('no room')));
   await e.do(() => e.field('lot').onChange('L-0815'));

@@ -18,6 +18,8 @@ export function useWords<F extends string>(
   const text = (f: F): string => touched[f] ?? before[f];
   const leave = (f: F): void => {
     const x = text(f).trim();
+    // What stands on record is taken back in the history: a field that was emptied shows that it still stands.
+    if (x === '' && before[f] !== '') setTouched(({ [f]: _emptied, ...rest }) => rest as typeof touched);
     if (x === '' || x === before[f] || x.length > longest || writing.current.get(f) === x) return;
     writing.current.set(f, x);
     keep(f, x)

@@ -37,6 +37,11 @@ export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
   const record = useRecord(facts.id);
   const today = localDay(useZone(), new Date());
   const badDate = dateTrouble(madeOn, today);
+  const emptied = [
+    typeCode.trim() === '' && label.typeCode && `the type code stays ${label.typeCode}`,
+    madeOn === '' && label.madeOn && `the date stays ${label.madeOn}`,
+    designation.trim() === '' && label.designation && `the designation stays ${label.designation}`,
+  ].filter(Boolean);
   const keep = async () => {
     if (badDate) return;
     const all: Partial<LabelBody> = {
@@ -88,6 +93,7 @@ export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
       />
       <Field label="Made on (YYYY, YYYY-MM or YYYY-MM-DD)" value={madeOn} onChange={(v) => set({ madeOn: v })} testID="made-on" />
       {badDate ? <Words bold>{badDate}</Words> : null}
+      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(', ')}: take it back in the history.`}</Words> : null}
       <Asked words={asked} />
       <Field
         label="Cell designation, as 3ICP5/57/101"

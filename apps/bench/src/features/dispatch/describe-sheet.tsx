@@ -65,6 +65,10 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
   const [placement, setPlacement] = useState(facts.placement ?? 'loose');
   const day = form.on.trim();
   const wrongDay = day !== '' && (!isDay(day) || day < v.today);
+  const emptied = [
+    form.name.trim() === '' && facts.name && `the name stays “${facts.name}”`,
+    day === '' && facts.on && `the day stays ${facts.on}`,
+  ].filter(Boolean);
   const keep = async () => {
     const c: Subject = `consignment:${facts.id}`;
     const named = form.to.trim() !== '' || form.address.trim() !== '';
@@ -119,6 +123,7 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
         onChange={(on) => setForm((f) => ({ ...f, on }))}
         testID="consignment-on"
       />
+      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(' and ')}.`}</Words> : null}
       {wrongDay ? <Words bold>{`Write a day from ${v.today} on, as YYYY-MM-DD.`}</Words> : null}
       <Words bold>How the packs lie</Words>
       <Choice label="How the packs lie" options={PLACEMENTS} words={PLACEMENT_WORDS} value={placement} onChange={setPlacement} />

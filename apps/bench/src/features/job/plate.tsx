@@ -17,8 +17,15 @@ export function PlateSheet({ notebook: n, onClose }: { notebook: NotebookFacts; 
   const [serial, setSerial] = useState(n.serial);
   const setters = { maker: setMaker, model: setModel, serial: setSerial };
   const keep = async () => {
+    // A field that was emptied is said to be empty; one that always was is left out.
     const read =
-      plate === 'read' ? Object.fromEntries(Object.entries({ maker, model, serial }).filter(([, x]) => x.trim() !== '')) : {};
+      plate === 'read'
+        ? Object.fromEntries(
+            (['maker', 'model', 'serial'] as const)
+              .map((f) => [f, { maker, model, serial }[f].trim()] as const)
+              .filter(([f, x]) => x !== '' || n[f] !== ''),
+          )
+        : {};
     await actions.write([draft('notebook-identified', [`notebook:${n.id}`], { tag: n.tag, plate, ...read })], 'plate read');
     onClose();
   };

@@ -198,7 +198,7 @@ function CameraView(props: CameraProps) {
           </Words>
           <Row gap={6}>
             {several.map((code) => (
-              <Button key={code} label={code} height={56} onPress={() => void take(code)} testID={`several-${code}`} />
+              <Button key={code} label={code} height={56} onPress={() => take(code)} testID={`several-${code}`} />
             ))}
           </Row>
         </>

@@ -34,7 +34,7 @@ export function CodesKey({ onCodes }: { onCodes: (codes: readonly string[]) => v
         label={reading ? 'Looking for codes' : 'Codes from a picture'}
         height={48}
         disabled={reading}
-        onPress={() => void take()}
+        onPress={() => take()}
         testID="codes-picture"
       />
       {answer?.kind === 'trouble' ? <Words bold>{answer.words}</Words> : null}

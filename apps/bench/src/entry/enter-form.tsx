@@ -105,7 +105,7 @@ export function EnterForm({ self, away, onEntered }: { self: boolean; away?: Rea
             tone="next"
             height={64}
             disabled={!/^\d{4,8}$/.test(pin)}
-            onPress={() => void byPin()}
+            onPress={() => byPin()}
             testID="switch-now"
           />
         </>

@@ -29,7 +29,7 @@ function RetractSheet({ entry, all, onClose }: { entry: LoggedEntry; all: readon
           tone="next"
           height={64}
           disabled={reason.trim().length < 3}
-          onPress={() => void actions.write(takeBack(entry, all, reason.trim()), 'taken back').then(onClose)}
+          onPress={() => actions.write(takeBack(entry, all, reason.trim()), 'taken back').then(onClose)}
           testID="retract-keep"
         />
       }

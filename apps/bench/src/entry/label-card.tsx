@@ -37,7 +37,7 @@ function SameAs({ facts, label, onKeep }: Pick<NumberCardProps, 'facts' | 'onKee
           key={k.label.typeCode}
           label={`${typeWords(k.label)}, as on ${k.from}`}
           height={56}
-          onPress={() => void take(k.label)}
+          onPress={() => take(k.label)}
           testID={`same-label-${k.label.typeCode}`}
         />
       ))}

@@ -136,7 +136,7 @@ export function LabelReader({ facts, label, onKeep, onClose }: LabelSheetProps) 
           label={asked?.of === 'all' ? 'Keep them all the same' : `Keep the ${fresh.length} that add up`}
           tone="next"
           height={64}
-          onPress={() => void keep('all', fresh)}
+          onPress={() => keep('all', fresh)}
           testID="keep-sure"
         />
       ) : null}

@@ -125,7 +125,7 @@ export function Pictures({
           .map((p) => (
             <Thumb key={p.id} photo={p} />
           ))}
-        <Button label={label} onPress={() => void take()} disabled={on.length === 0} testID={`picture-${of}`} />
+        <Button label={label} onPress={() => take()} disabled={on.length === 0} testID={`picture-${of}`} />
       </Row>
       {trouble ? <Words bold>{trouble}</Words> : null}
     </View>

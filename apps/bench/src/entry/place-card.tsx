@@ -148,7 +148,7 @@ export function PlaceCard({ facts, onKeep, allowed }: { facts: PackFacts; onKeep
             tone="next"
             height={56}
             onPress={() =>
-              void onKeep(draft('moved', [`pack:${facts.id}`, `place:${best.place.id}`], {}), `moved to ${best.place.name}`)
+              onKeep(draft('moved', [`pack:${facts.id}`, `place:${best.place.id}`], {}), `moved to ${best.place.name}`)
             }
             testID="put-best"
           />

@@ -47,7 +47,7 @@ export function ReadKey({
         label={reading ? `${name} is read until it stands still` : `Read ${name}`}
         height={56}
         disabled={reading}
-        onPress={() => void ask()}
+        onPress={() => ask()}
         testID="read-instrument"
       />
       {trouble ? (

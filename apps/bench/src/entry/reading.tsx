@@ -76,7 +76,7 @@ export function useReading(want: 'label' | 'plate', onNew?: () => void) {
           tone={answer?.kind === 'done' ? 'plain' : 'next'}
           height={64}
           disabled={reading}
-          onPress={() => void choose()}
+          onPress={() => choose()}
           testID="read-picture"
         />
         {reading ? (

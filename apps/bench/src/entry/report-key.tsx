@@ -42,7 +42,7 @@ export function ReportKeys({ onText }: { onText: (text: string) => void }) {
           label={reading === r.name ? `${r.name} is read` : `Read ${r.name}`}
           height={56}
           disabled={reading !== ''}
-          onPress={() => void read(r)}
+          onPress={() => read(r)}
           testID="read-gauge"
         />
       ))}

@@ -133,7 +133,7 @@ export function SignKey({ ids, label = 'Second person signs…' }: { ids: readon
   const open = async () => setEntries((await Promise.all(ids.map(entryById))).filter((e) => e !== undefined));
   return (
     <>
-      <Button label={label} onPress={() => void open()} testID="sign-here" />
+      <Button label={label} onPress={() => open()} testID="sign-here" />
       {entries ? <SignSheet entries={entries} onClose={() => setEntries(null)} /> : null}
     </>
   );

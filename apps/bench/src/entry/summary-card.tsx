@@ -50,7 +50,7 @@ function SummarySheet({ typeCode, filed, onClose }: { typeCode: string; filed: F
           label={`Keep ${items.length} of ${SUMMARY_ITEMS.length}`}
           tone="next"
           height={64}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-summary"
         />
       }

@@ -31,7 +31,7 @@ function SameNewThickness({ facts, onKeep, onDone }: Pick<NumberCardProps, 'fact
       tone="next"
       height={64}
       onPress={() =>
-        void onKeep(draft('reading-taken', [`pack:${facts.id}`], known.said), `new thickness ${show(figure)}`).then(onDone)
+        onKeep(draft('reading-taken', [`pack:${facts.id}`], known.said), `new thickness ${show(figure)}`).then(onDone)
       }
       testID="same-new-thickness"
     />
@@ -95,9 +95,7 @@ export function SwellingCard({ facts, ruling, onTask, onKeep }: NumberCardProps)
           <Button
             key={s}
             label={s}
-            onPress={() =>
-              void onKeep(draft('finding-recorded', [`pack:${facts.id}`], { code: 'swollen', note: s }), `swollen: ${s}`)
-            }
+            onPress={() => onKeep(draft('finding-recorded', [`pack:${facts.id}`], { code: 'swollen', note: s }), `swollen: ${s}`)}
           />
         ))}
       </Row>

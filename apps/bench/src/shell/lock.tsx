@@ -89,7 +89,7 @@ export function Lock() {
           }
         />
       </Card>
-      <Button label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="lock-sign-out" />
+      <Button label="Sign out" tone="quiet" onPress={() => actions.signOut()} testID="lock-sign-out" />
     </ScrollView>
   );
 }

@@ -145,12 +145,7 @@ function Bars() {
           <Words color={t.ground} style={{ flex: 1 }} lines={1}>
             {undo.words}
           </Words>
-          <Button
-            label={`Undo, ${left} s`}
-            onPress={() => void actions.undo(undo.ids)}
-            style={{ borderWidth: 0 }}
-            testID="undo"
-          />
+          <Button label={`Undo, ${left} s`} onPress={() => actions.undo(undo.ids)} style={{ borderWidth: 0 }} testID="undo" />
         </View>
       ) : away || refused.length > 0 ? (
         <View

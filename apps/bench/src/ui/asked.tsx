@@ -32,7 +32,7 @@ export function KeepKey({
       tone="next"
       height={64}
       disabled={disabled}
-      onPress={() => void onKeep()}
+      onPress={() => onKeep()}
       testID={testID}
     />
   );

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type ReactNode, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react';
 import { Pressable, type StyleProp, View, type ViewStyle } from 'react-native';
 import { SPACE, TARGET, useTokens } from '../theme';
 import { useShownText } from './display';
@@ -6,7 +6,8 @@ import { Words } from './words';
 
 interface ButtonProps {
   readonly label: string;
-  readonly onPress: () => void;
+  /** What it returns is waited for, not for ever: until then another press is the same tap, done twice. */
+  readonly onPress: () => unknown;
   readonly children?: ReactNode;
   /** `next` is the one accent on a screen: the next action. */
   readonly tone?: 'plain' | 'next' | 'quiet' | 'critical';
@@ -21,6 +22,9 @@ interface ButtonProps {
   /** The children are a sign, not words: the label names the key. */
   readonly sign?: boolean;
 }
+
+/** What takes longer may be asked for again, ms: a file dialog that was closed may never answer. */
+const SAME_TAP_MS = 3000;
 
 /** A square key, as on an instrument. State shows by fill and frame, never by colour alone. */
 export function Button({
@@ -41,6 +45,15 @@ export function Button({
   const t = useTokens();
   const shown = useShownText();
   const [focus, setFocus] = useState(false);
+  const busy = useRef(Number.NEGATIVE_INFINITY);
+  const press = () => {
+    const at = performance.now();
+    if (at - busy.current < SAME_TAP_MS) return;
+    const work = onPress();
+    if (!(work instanceof Promise)) return;
+    busy.current = at;
+    void work.finally(() => (busy.current = Number.NEGATIVE_INFINITY));
+  };
   const filled = tone === 'next' || tone === 'critical' || selected;
   const ground =
     tone === 'next' ? t.accent : tone === 'critical' ? t.critical : selected ? t.ink : tone === 'quiet' ? 'transparent' : t.card;
@@ -61,7 +74,7 @@ export function Button({
       {...state}
       aria-disabled={disabled}
       disabled={disabled}
-      onPress={onPress}
+      onPress={press}
       onFocus={() => setFocus(true)}
       onBlur={() => setFocus(false)}
       testID={testID}

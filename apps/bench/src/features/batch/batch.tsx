@@ -225,7 +225,7 @@ export function Batch() {
             tone="next"
             height={56}
             disabled={tag.trim() === ''}
-            onPress={() => void add(tag)}
+            onPress={() => add(tag)}
             testID="load-add"
           />
         </Row>

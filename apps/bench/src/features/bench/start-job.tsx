@@ -94,7 +94,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
           tone="next"
           height={64}
           disabled={tag.trim() === ''}
-          onPress={() => void start()}
+          onPress={() => start()}
           testID="start-job-now"
         />
       }

@@ -98,7 +98,7 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
       title="Consignment"
       onClose={onClose}
       footer={
-        <Button label="Keep" tone="next" height={64} disabled={wrongDay} onPress={() => void keep()} testID="keep-consignment" />
+        <Button label="Keep" tone="next" height={64} disabled={wrongDay} onPress={() => keep()} testID="keep-consignment" />
       }
     >
       <Words bold>Where to</Words>

@@ -142,7 +142,7 @@ export function Dispatch() {
         ))}
         {open.length === 0 ? <Words>Nothing is on its way.</Words> : null}
         <Row>
-          {ships ? <Button label="New consignment" height={56} onPress={() => void start([])} testID="new-consignment" /> : null}
+          {ships ? <Button label="New consignment" height={56} onPress={() => start([])} testID="new-consignment" /> : null}
           <Button label="Boxes and carriers" height={56} onPress={() => router.push('/means')} testID="open-means" />
           <Button label="Notices of makers" height={56} onPress={() => router.push('/notices')} testID="open-notices" />
         </Row>
@@ -167,7 +167,7 @@ export function Dispatch() {
               label={`${packsWord(g.ids.length)}: ${g.words}`}
               hint="begin a consignment"
               height={56}
-              onPress={() => void start(g.ids, g.to)}
+              onPress={() => start(g.ids, g.to)}
               testID={`could-go-${g.to}`}
             />
           ))}

@@ -78,7 +78,7 @@ function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affec
             label={`Record the recall on ${packsWord(owed.length)}`}
             tone="next"
             height={64}
-            onPress={() => void record()}
+            onPress={() => record()}
             testID="record-recall"
           />
         ) : undefined
@@ -111,7 +111,7 @@ function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affec
           label="It does not hold any more"
           tone="quiet"
           onPress={() =>
-            void actions
+            actions
               .write([draft('notice-filed', [`notice:${notice.id}` as Subject], { ...body, retired: true })], 'notice ended')
               .then(onClose)
           }
@@ -168,7 +168,7 @@ function FileSheet({ today, onClose }: { today: string; onClose: () => void }) {
     <Sheet
       title="A maker’s notice"
       onClose={onClose}
-      footer={<Button label="Keep" tone="next" height={64} disabled={!ready} onPress={() => void keep()} testID="keep-notice" />}
+      footer={<Button label="Keep" tone="next" height={64} disabled={!ready} onPress={() => keep()} testID="keep-notice" />}
     >
       <Field label="Title" value={form.title} onChange={set('title')} longest={80} autoFocus testID="notice-title" />
       <Field label="What the maker says" value={form.says} onChange={set('says')} longest={4000} multiline testID="notice-says" />
@@ -188,7 +188,7 @@ function FileSheet({ today, onClose }: { today: string; onClose: () => void }) {
           testID="notice-list"
         />
       )}
-      <Button label="From a file" hint="CSV or JSON" onPress={() => void open()} />
+      <Button label="From a file" hint="CSV or JSON" onPress={() => open()} />
       <Asked words={trouble} />
       {read.ranges.length > 0 || read.problems.length > 0 ? (
         <Words bold testID="notice-read">

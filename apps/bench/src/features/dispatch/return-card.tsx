@@ -49,7 +49,7 @@ export function ReturnCard({ v }: { v: ConsignmentView }) {
           <Button
             label="It came"
             hint={d.note}
-            onPress={() => void actions.write([draft('due-met', [c], { meets: d.id })], 'it came')}
+            onPress={() => actions.write([draft('due-met', [c], { meets: d.id })], 'it came')}
           />
         </Row>
       ))}

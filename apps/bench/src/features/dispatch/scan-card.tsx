@@ -113,7 +113,7 @@ export function ScanCard({ v, p }: P) {
       <Asked words={scan?.words ?? null} />
       {scan?.kind === 'ask' ? (
         <Row>
-          <Button label={scan.key} height={56} onPress={() => void put(scan.id, scan.tag)} testID="pack-despite" />
+          <Button label={scan.key} height={56} onPress={() => put(scan.id, scan.tag)} testID="pack-despite" />
           <Button label="Leave it" height={56} onPress={() => setScan(null)} />
         </Row>
       ) : null}

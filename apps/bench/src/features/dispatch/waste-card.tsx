@@ -43,7 +43,7 @@ function WasteSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void })
     <Sheet
       title="Waste"
       onClose={onClose}
-      footer={<Button label="Keep" tone="next" height={64} onPress={() => void keep()} testID="keep-waste" />}
+      footer={<Button label="Keep" tone="next" height={64} onPress={() => keep()} testID="keep-waste" />}
     >
       <Field
         label="Permit of who takes it"

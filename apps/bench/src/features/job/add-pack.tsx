@@ -48,7 +48,7 @@ export function AddPack({
           tone="next"
           height={64}
           disabled={id === null || taken !== undefined}
-          onPress={() => void add()}
+          onPress={() => add()}
           testID="add-pack-now"
         />
       }

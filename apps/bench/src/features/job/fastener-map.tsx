@@ -78,7 +78,7 @@ function BasePicture({ map }: { map: MapDraft }) {
       <Row>
         <Button
           label={map.body.photo ? 'Another picture of the base' : 'Picture of the base'}
-          onPress={() => void chooseFile('image/*', true).then((f) => f && setFile(f))}
+          onPress={() => chooseFile('image/*', true).then((f) => f && setFile(f))}
           testID="map-photo"
         />
       </Row>
@@ -109,7 +109,7 @@ export function MapEditor({ job, start, onKeep, onClose }: MapEditorProps) {
           label={`Keep ${counted(body.screws.length, 'screw')}`}
           tone="next"
           height={64}
-          onPress={() => void onKeep(body).then(map.done, () => undefined)}
+          onPress={() => onKeep(body).then(map.done, () => undefined)}
           testID="keep-map"
         />
       }

@@ -50,7 +50,7 @@ function SameForm({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) {
     <Button
       label={`${formWords(known.said)}, as on ${known.from}`}
       height={56}
-      onPress={() => void onKeep(draft('form-noted', [`pack:${facts.id}`], known.said), 'outline, the same')}
+      onPress={() => onKeep(draft('form-noted', [`pack:${facts.id}`], known.said), 'outline, the same')}
       testID={`same-form-${facts.tag}`}
     />
   );

@@ -89,7 +89,7 @@ export function GaugePaste({ v }: { v: JobView }) {
             registry listing or the system profile; or the registers of the pack, a line each.
           </Words>
           <Field label="Paste it here" value={text} onChange={setText} multiline testID="gauge-text" />
-          <Button label="Open a file" onPress={() => void load()} />
+          <Button label="Open a file" onPress={() => load()} />
           <ReportKeys onText={setText} />
           {trouble ? <Words bold>{trouble}</Words> : null}
           {long ? (

@@ -93,7 +93,7 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
               label="Hand over and close the job"
               tone="next"
               height={64}
-              onPress={() => void keep(true)}
+              onPress={() => keep(true)}
               testID="hand-over-and-close"
             />
           ) : null}
@@ -101,7 +101,7 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
             label="Hand over"
             tone={mayClose ? 'plain' : 'next'}
             height={64}
-            onPress={() => void keep(false)}
+            onPress={() => keep(false)}
             testID="keep-hand-over"
           />
         </View>

@@ -58,9 +58,7 @@ export function SourcesCard({ v }: { v: JobView }) {
         <Button
           label={`Checked all ${live.length}: off, or not there`}
           height={56}
-          onPress={() =>
-            void v.say('isolated', { sources: live.map((s) => ({ ...s, state: 'off' as const })) }, 'nothing is live')
-          }
+          onPress={() => v.say('isolated', { sources: live.map((s) => ({ ...s, state: 'off' as const })) }, 'nothing is live')}
           testID="all-off"
         />
       ) : null}

@@ -64,12 +64,12 @@ function Head({ v }: { v: JobView }) {
         )}
       </View>
       {v.job.closedAt ? null : mine ? (
-        <Button label="Put down" onPress={() => void v.say('job-put-down', {}, 'job put down')} testID="put-down" />
+        <Button label="Put down" onPress={() => v.say('job-put-down', {}, 'job put down')} testID="put-down" />
       ) : (
         <Button
           label="Take up"
           tone={name ? 'plain' : 'next'}
-          onPress={() => void v.say('job-taken', {}, 'job taken up')}
+          onPress={() => v.say('job-taken', {}, 'job taken up')}
           testID="take-up"
         />
       )}
@@ -165,7 +165,7 @@ function Onward({ v, here, onGo }: { v: JobView; here: Station; onGo: (s: Statio
           <Button
             label="Skip"
             hint={here}
-            onPress={() => void v.write([draft('station-skipped', [`job:${v.job.id}`], { station: here })], `${here} skipped`)}
+            onPress={() => v.write([draft('station-skipped', [`job:${v.job.id}`], { station: here })], `${here} skipped`)}
             testID="skip"
           />
         </View>

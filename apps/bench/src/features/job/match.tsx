@@ -155,7 +155,7 @@ function Outlines({ old, r, onTask, onKeep }: OldAndNew & { onTask: (t: NumberTa
             hint={formWords(sameOutline)}
             height={64}
             tone="next"
-            onPress={() => void onKeep(draft('form-noted', [`pack:${r.pack.facts.id}`], sameOutline), 'outline, the same')}
+            onPress={() => onKeep(draft('form-noted', [`pack:${r.pack.facts.id}`], sameOutline), 'outline, the same')}
             testID="same-outline"
           />
         ) : null}

@@ -73,7 +73,7 @@ export function ProveStation({ v }: { v: JobView }) {
           <Button
             label={`All ${open.length} shown: yes`}
             height={56}
-            onPress={() => void v.say('proof-taken', Object.fromEntries(open.map((p) => [p, 'yes'])), 'proved', met())}
+            onPress={() => v.say('proof-taken', Object.fromEntries(open.map((p) => [p, 'yes'])), 'proved', met())}
             testID="all-proved"
           />
         ) : null}
@@ -90,7 +90,7 @@ export function ProveStation({ v }: { v: JobView }) {
             <Button
               label="Done"
               hint={d.note}
-              onPress={() => void v.write([draft('due-met', [`job:${job.id}`], { meets: d.id })], 'proof done')}
+              onPress={() => v.write([draft('due-met', [`job:${job.id}`], { meets: d.id })], 'proof done')}
             />
           </View>
         ))}

@@ -100,7 +100,7 @@ export function ReturnSheet({
           tone="next"
           height={64}
           disabled={to.trim() === '' || reason.trim().length < 3}
-          onPress={() => void open()}
+          onPress={() => open()}
           testID="open-return"
         />
       }

@@ -79,7 +79,7 @@ export function SheetCard({ v }: { v: JobView }) {
             testID="save-sheet"
           />
         ) : null}
-        <Button label="Take in a file" onPress={() => void take()} testID="take-sheet" />
+        <Button label="Take in a file" onPress={() => take()} testID="take-sheet" />
       </Row>
       {trouble ? <Words bold>{trouble}</Words> : null}
     </Card>

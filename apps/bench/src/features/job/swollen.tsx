@@ -35,7 +35,7 @@ export function SwollenStation({ v }: { v: JobView }) {
             label="I open it, charge as found"
             tone="next"
             height={64}
-            onPress={() => void v.say('swollen-prepared', { charge: 'as found' }, 'opened as swollen')}
+            onPress={() => v.say('swollen-prepared', { charge: 'as found' }, 'opened as swollen')}
             testID="prepare-swollen"
           />
         ) : (

@@ -29,7 +29,7 @@ export function CableSheet({ instrument, onClose }: { instrument: InstrumentFact
     <Sheet
       title={`Cable of ${instrument.name}`}
       onClose={onClose}
-      footer={<Button label="Choose the cable" tone="next" height={64} onPress={() => void choose()} testID="choose-cable" />}
+      footer={<Button label="Choose the cable" tone="next" height={64} onPress={() => choose()} testID="choose-cable" />}
     >
       <Words>It is read at this device alone, when a person taps Read on the keypad.</Words>
       <Words size={15}>Speed, in baud: as in its manual.</Words>

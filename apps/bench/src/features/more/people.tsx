@@ -46,12 +46,12 @@ function Trainings({ person, run }: { person: PersonDetail; run: Do }) {
       {(person.trainings ?? []).map((t) => (
         <Row key={t.kind} style={{ justifyContent: 'space-between' }}>
           <Words style={{ flex: 1 }}>{trainingWords(t, today)}</Words>
-          <Button label="End it" hint={TRAINED_FOR[t.kind]} onPress={() => void put(t.kind, null)} />
+          <Button label="End it" hint={TRAINED_FOR[t.kind]} onPress={() => put(t.kind, null)} />
         </Row>
       ))}
       <Choice label="Training" options={TRAININGS} words={TRAINED_FOR} value={kind} onChange={setKind} />
       <Field label="Good until, as 2027-03-31" value={until} onChange={setUntil} testID="training-until" />
-      <Button label="Keep the training" disabled={!good} onPress={() => void put(kind, until.trim())} testID="keep-training" />
+      <Button label="Keep the training" disabled={!good} onPress={() => put(kind, until.trim())} testID="keep-training" />
       <Words size={14} soft>
         Refreshers, from memory: air within 24 months, United States within 3 years. Check the current rules.
       </Words>
@@ -205,7 +205,7 @@ function PeopleOfLead() {
           height={56}
           disabled={name.trim() === ''}
           onPress={() =>
-            void run(async () => {
+            run(async () => {
               setTold(await api<Invited>('POST', '/people', { name: name.trim(), role }));
               setName('');
             })

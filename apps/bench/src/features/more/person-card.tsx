@@ -94,8 +94,8 @@ export function PersonCard() {
       <LockChoice />
       <Row>
         <Button label="Lock" onPress={() => dispatch(screenLocked())} testID="lock" />
-        <Button label="Sign out" onPress={() => void actions.signOut()} testID="sign-out" />
-        <Button label="Sign out everywhere" onPress={() => void actions.signOut(true)} testID="sign-out-everywhere" />
+        <Button label="Sign out" onPress={() => actions.signOut()} testID="sign-out" />
+        <Button label="Sign out everywhere" onPress={() => actions.signOut(true)} testID="sign-out-everywhere" />
       </Row>
       {sheet === 'switch' ? (
         <Sheet title="Change person" onClose={close}>

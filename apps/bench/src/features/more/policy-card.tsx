@@ -235,7 +235,7 @@ export function PolicyCard() {
               label="Confirm"
               hint="the milder switch"
               tone="next"
-              onPress={() => void actions.write([draft('confirmed', [subject], { confirms: e.id })], 'confirmed')}
+              onPress={() => actions.write([draft('confirmed', [subject], { confirms: e.id })], 'confirmed')}
             />
           ) : maySet ? (
             <SignKey ids={[e.id]} label="Second lead signs…" />

@@ -56,14 +56,14 @@ export function RefusedItem({ id, problem }: { id: string; problem: Problem }) {
             label="Send it mended"
             tone="next"
             disabled={wrong.every((w, i) => w.value === values[i])}
-            onPress={() => void send()}
+            onPress={() => send()}
             testID="mend-send"
           />
         ) : null}
         <Button
           label="Put it away"
           hint="it was not taken in; write it again where you wrote it"
-          onPress={() => void actions.discard(id)}
+          onPress={() => actions.discard(id)}
         />
       </Row>
     </View>

@@ -24,7 +24,7 @@ function SiteCardSheet({ present, onClose }: { present: SiteCard | null; onClose
     <Sheet
       title="Site card"
       onClose={onClose}
-      footer={<Button label="Keep" tone="next" height={64} disabled={!all} onPress={() => void keep()} />}
+      footer={<Button label="Keep" tone="next" height={64} disabled={!all} onPress={() => keep()} />}
     >
       <Field label="Emergency number" value={emergencyNumber} onChange={setNumber} />
       <Field label="Assembly point" value={assemblyPoint} onChange={setPoint} />

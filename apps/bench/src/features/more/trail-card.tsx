@@ -39,7 +39,7 @@ export function TrailCard({ all }: { all: readonly Person[] }) {
           </Words>
         </View>
       ))}
-      {more ? <Button label="Older" onPress={() => void read(items)} testID="trail-older" /> : null}
+      {more ? <Button label="Older" onPress={() => read(items)} testID="trail-older" /> : null}
     </Card>
   );
 }

@@ -225,7 +225,7 @@ export function CareCard(props: CardProps) {
       <Row>
         <Button
           label={`Topped up to ${TOPPED} %`}
-          onPress={() => void onKeep(draft('topped-up', [`pack:${facts.id}`], { to: TOPPED }), 'topped up')}
+          onPress={() => onKeep(draft('topped-up', [`pack:${facts.id}`], { to: TOPPED }), 'topped up')}
           testID="topped-up"
         />
         {low ? null : <Button label="Bring it down…" onPress={() => setOpen(true)} testID="open-bleed" />}

@@ -128,7 +128,7 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
   return (
     <Card title="Discharge log" testID="card-log">
       <Row>
-        <Button label="Open a log" hint="CSV" height={56} onPress={() => void open(null)} testID="open-log" />
+        <Button label="Open a log" hint="CSV" height={56} onPress={() => open(null)} testID="open-log" />
         {bench && may ? (
           <Button
             label={runs ? 'Watch the test' : 'Test on a load'}
@@ -141,7 +141,7 @@ export function LogCard({ facts, ruling }: { facts: PackFacts; ruling: Ruling })
           <Button
             label="Compare with another"
             height={56}
-            onPress={() => void open(file && { done: answer, file })}
+            onPress={() => open(file && { done: answer, file })}
             testID="compare-log"
           />
         ) : null}

@@ -37,7 +37,7 @@ function TwoPacks({ facts, onClose }: { facts: PackFacts; onClose: () => void })
           tone="next"
           height={64}
           disabled={id === null || taken}
-          onPress={() => void split()}
+          onPress={() => split()}
           testID="split-now"
         />
       }
@@ -77,7 +77,7 @@ export function TwiceCard({ facts }: { facts: PackFacts }) {
       {may && !waits ? (
         <Row>
           <Button label="Two packs" hint="a new tag for one" height={56} onPress={() => setOpen(true)} testID="two-packs" />
-          <Button label="One pack" hint="a second person confirms it" height={56} onPress={() => void join()} testID="one-pack" />
+          <Button label="One pack" hint="a second person confirms it" height={56} onPress={() => join()} testID="one-pack" />
         </Row>
       ) : null}
       {open ? <TwoPacks facts={facts} onClose={() => setOpen(false)} /> : null}

@@ -49,7 +49,7 @@ export function AddPack({ onClose }: { onClose: () => void }) {
           tone="next"
           height={64}
           disabled={id === null}
-          onPress={() => void add()}
+          onPress={() => add()}
           testID="add-pack-now"
         />
       }

@@ -51,7 +51,7 @@ export function OwnCard({
         </View>
       ))}
       <Row>
-        <Button label="Open a file" hint="scenarios" height={56} onPress={() => void take()} testID="own-open" />
+        <Button label="Open a file" hint="scenarios" height={56} onPress={() => take()} testID="own-open" />
         <Button
           label="An example"
           hint="of such a file"

@@ -43,7 +43,7 @@ export function Practice() {
           <Button
             label="My record on paper"
             height={56}
-            onPress={() => void print('practice', { kind: 'report', paper: paper() }).catch((e: Error) => setTrouble(e.message))}
+            onPress={() => print('practice', { kind: 'report', paper: paper() }).catch((e: Error) => setTrouble(e.message))}
             testID="practice-paper"
           />
           <Button

@@ -144,7 +144,7 @@ function CheckSheet({ rule: r, onClose }: { rule: Rule; onClose: () => void }) {
           tone="next"
           height={64}
           disabled={edition.trim() === ''}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-check"
         />
       }

@@ -46,7 +46,7 @@ export function Choose({ name }: { name: string }) {
         ) : null}
         <Button label="Keep" tone="next" height={64} disabled={!good} onPress={keep} testID="keep-own" />
       </Card>
-      <Button label="Sign out" tone="quiet" onPress={() => void actions.signOut()} testID="choose-sign-out" />
+      <Button label="Sign out" tone="quiet" onPress={() => actions.signOut()} testID="choose-sign-out" />
     </ScrollView>
   );
 }

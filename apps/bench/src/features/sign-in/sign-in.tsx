@@ -71,7 +71,7 @@ export function SignIn() {
           tone="next"
           height={64}
           disabled={name === '' || passphrase === ''}
-          onPress={() => void enter(name, passphrase)}
+          onPress={() => enter(name, passphrase)}
           testID="sign-in"
         />
       </Card>
@@ -82,7 +82,7 @@ export function SignIn() {
               key={a.name}
               label={`${a.name}, ${a.role}`}
               height={56}
-              onPress={() => void enter(a.name, a.passphrase)}
+              onPress={() => enter(a.name, a.passphrase)}
               testID={`demo-${a.role}-${a.name.split(' ')[0]}`}
             >
               <View

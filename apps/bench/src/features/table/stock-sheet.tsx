@@ -32,7 +32,7 @@ export function StockSheet({ lines, onClose }: { lines: readonly StockLine[]; on
             tone="next"
             height={64}
             disabled={fresh === 0}
-            onPress={() => void take()}
+            onPress={() => take()}
             testID="take-stock"
           />
         )

@@ -196,7 +196,7 @@ export function TableScreen() {
           A line of headings, then a line for each pack. An empty cell is not known; findings "none" means looked, nothing found.
         </Words>
         <Row>
-          <Button label="Load a CSV file" tone="next" height={56} onPress={() => void load()} testID="load-table" />
+          <Button label="Load a CSV file" tone="next" height={56} onPress={() => load()} testID="load-table" />
           <Button
             label="Rule on what is pasted"
             height={56}

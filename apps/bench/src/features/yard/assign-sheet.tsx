@@ -88,7 +88,7 @@ export function AssignSheet({ onClose }: { onClose: () => void }) {
           tone="next"
           height={64}
           disabled={ticked.length === 0}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-moves"
         />
       }

@@ -50,7 +50,7 @@ export function CountSheet({ state, onClose }: { state: PlaceState; onClose: () 
           label={`Keep: ${here.length} of ${own.size}${others.length + strangers.length > 0 ? `, ${others.length + strangers.length} strangers` : ''}`}
           tone="next"
           height={64}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-count"
         />
       }

@@ -79,7 +79,7 @@ export function IncidentSheet({
           tone="critical"
           height={64}
           disabled={!what}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-incident"
         />
       }

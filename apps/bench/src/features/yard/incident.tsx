@@ -41,7 +41,7 @@ function Reignition({ incident, onAgain }: { incident: IncidentFacts; onAgain: (
           tone="next"
           height={64}
           onPress={() =>
-            void actions.write([draft('incident-looked', [`incident:${incident.id}`], { seen: 'nothing' })], 'nothing seen')
+            actions.write([draft('incident-looked', [`incident:${incident.id}`], { seen: 'nothing' })], 'nothing seen')
           }
           style={{ flexGrow: 1 }}
           testID="incident-quiet"
@@ -119,7 +119,7 @@ function Over({
           <SignKey ids={incident.closing.map((c) => c.id)} />
         </>
       ) : others.length > 0 ? (
-        <Button label="Sign that it is over" tone="next" height={56} onPress={() => void sign()} testID="sign-over" />
+        <Button label="Sign that it is over" tone="next" height={56} onPress={() => sign()} testID="sign-over" />
       ) : incident.closing.length > 0 ? (
         <>
           <Words>It waits for a second person, trained to assess.</Words>
@@ -145,7 +145,7 @@ function Over({
             height={56}
             disabled={reason.trim().length < 3 || was === null}
             onPress={() =>
-              void actions.write(
+              actions.write(
                 inParts(packs).map((part) =>
                   draft('incident-closed', about(part), {
                     reason: reason.trim(),

@@ -144,7 +144,7 @@ export function LookSheet({
           tone={sign ? 'critical' : 'next'}
           height={64}
           disabled={Object.keys(body).length === 0 || wrong || half}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-look"
         />
       }

@@ -204,7 +204,7 @@ export function Place({ id }: { id: string }) {
           <Button
             label="Done"
             hint={d.note}
-            onPress={() => void actions.write([draft('due-met', [`place:${id}`], { meets: d.id })], 'done')}
+            onPress={() => actions.write([draft('due-met', [`place:${id}`], { meets: d.id })], 'done')}
           />
         </Row>
       ))}

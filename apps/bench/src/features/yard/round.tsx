@@ -72,7 +72,7 @@ function Sweep({ sweep, done }: { sweep: (typeof SWEEPS)[number]; done: RoundFac
         tone={left.length === 0 ? 'next' : 'plain'}
         height={56}
         disabled={left.length === SWEEP_POINTS.length}
-        onPress={() => void keep()}
+        onPress={() => keep()}
         testID={`keep-${sweep}`}
       />
     </Card>
@@ -124,7 +124,7 @@ export function Round() {
                 tone={due ? 'next' : 'plain'}
                 height={64}
                 style={{ flexGrow: 1 }}
-                onPress={() => void actions.write(lookDrafts(c.place.id, packs, ALL_QUIET), `${c.place.name}: all quiet`)}
+                onPress={() => actions.write(lookDrafts(c.place.id, packs, ALL_QUIET), `${c.place.name}: all quiet`)}
                 testID={`quiet-${c.place.name.replace(/\W+/g, '-')}`}
               />
               <Button

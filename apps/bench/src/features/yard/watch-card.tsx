@@ -73,7 +73,7 @@ export function WatchCard({ watch, packs, now }: { watch: Watch; packs: readonly
           hint={QUIET_WORDS}
           tone="next"
           height={64}
-          onPress={() => void actions.write(lookDrafts(place.id, packs, ALL_QUIET), `${place.name}: all quiet`)}
+          onPress={() => actions.write(lookDrafts(place.id, packs, ALL_QUIET), `${place.name}: all quiet`)}
           style={{ flexGrow: 1 }}
           testID="all-quiet"
         />

@@ -11,6 +11,7 @@ import { parseGaugeText, type ReportedBattery } from '@gavrel/core/job';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../device/write';
+import { useDraft } from '../state/use-draft';
 import { Asked, KeepKey } from '../ui/asked';
 import { Button } from '../ui/buttons';
 import { Field } from '../ui/field';
@@ -39,6 +40,19 @@ function useReported() {
   return { reported, unread, take };
 }
 
+const NOTHING = { typedAt: 0, design: '', full: '', left: '', error: '', cycles: '', cells: '' };
+const FRESH_MS = 15 * 60_000;
+
+/** What is typed. It is of its moment: left lying longer than a quarter of an hour it would be kept with a time that is not its own. */
+function useTyped(pack: string) {
+  const [form, setForm, done] = useDraft(`gauge ${pack}`, NOTHING);
+  const [opened] = useState(Date.now);
+  const fresh = opened - form.typedAt > FRESH_MS ? NOTHING : form;
+  const set = (f: Exclude<keyof typeof form, 'typedAt'>) => (x: string) =>
+    setForm({ ...fresh, [f]: x, typedAt: fresh.typedAt || Date.now() });
+  return [fresh, set, done] as const;
+}
+
 /** What the pack's own gauge says: typed off a screen, or read by a reader that talks. */
 export function GaugeSheet({
   facts,
@@ -51,12 +65,7 @@ export function GaugeSheet({
   onKeep: Keep;
   onClose: () => void;
 }) {
-  const [design, setDesign] = useState('');
-  const [full, setFull] = useState('');
-  const [left, setLeft] = useState('');
-  const [error, setError] = useState('');
-  const [cycles, setCycles] = useState('');
-  const [cells, setCells] = useState('');
+  const [{ design, full, left, error, cycles, cells }, set, done] = useTyped(facts.id);
   const read = (t: string) => (t.trim() === '' ? undefined : parseDigits(t));
   const typed = { design: read(design), full: read(full), left: read(left), error: read(error), cycles: read(cycles) };
   const volts = cells.trim() === '' ? [] : cells.trim().split(/\s+/).map(parseDigits);
@@ -88,6 +97,7 @@ export function GaugeSheet({
     const asks = record.asks([said]).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
     await onKeep(said, 'gauge');
+    done();
     onClose();
   };
   return (
@@ -109,24 +119,24 @@ export function GaugeSheet({
               label={asked ? 'Keep it all the same' : 'Keep what it says'}
               tone="next"
               height={56}
-              onPress={() => void say(b.gauge)}
+              onPress={() => say(b.gauge)}
               testID="keep-reported"
             />
           ) : null}
         </View>
       ))}
       {unread ? <Words bold>{unread}</Words> : null}
-      <Field label="Charge left, mAh" value={left} onChange={setLeft} testID="gauge-left" />
-      <Field label="Full-charge capacity, mAh" value={full} onChange={setFull} testID="gauge-full" />
-      <Field label="Design capacity, mAh" value={design} onChange={setDesign} testID="gauge-design" />
+      <Field label="Charge left, mAh" value={left} onChange={set('left')} testID="gauge-left" />
+      <Field label="Full-charge capacity, mAh" value={full} onChange={set('full')} testID="gauge-full" />
+      <Field label="Design capacity, mAh" value={design} onChange={set('design')} testID="gauge-design" />
       <Field
         label={`Cell voltages in V, with spaces${series ? ` (${series})` : ''}`}
         value={cells}
-        onChange={setCells}
+        onChange={set('cells')}
         testID="gauge-cells"
       />
-      <Field label="Max error, %" value={error} onChange={setError} />
-      <Field label="Cycle count" value={cycles} onChange={setCycles} />
+      <Field label="Max error, %" value={error} onChange={set('error')} testID="gauge-error" />
+      <Field label="Cycle count" value={cycles} onChange={set('cycles')} testID="gauge-cycles" />
       {bad ? <Words bold>{`Numbers only${series ? `, and ${counted(series, 'cell voltage')}` : ''}.`}</Words> : null}
       {zero ? <Words bold>A capacity or a cell of 0 is nothing real: leave out what the gauge does not tell.</Words> : null}
       {reported.length === 0 ? <Asked words={asked} /> : null}

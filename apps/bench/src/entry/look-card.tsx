@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../device/write';
 import { useMay } from '../state/may';
+import { useDraft } from '../state/use-draft';
 import { useTokens } from '../theme';
 import { Field } from '../ui/field';
 import { Card, Row } from '../ui/frame';
@@ -38,7 +39,7 @@ function FindingSheet({
   onKeep: Keep;
   onClose: () => void;
 }) {
-  const [note, setNote] = useState('');
+  const [note, setNote, done] = useDraft(`finding ${group} ${facts.id}`, '');
   const [dwell, setDwell] = useState<(typeof DWELL)[number] | null>(null);
   const codes = group === 'other' ? OTHER_FINDINGS : GROUP_FINDINGS[group];
   const record = async (code: string) => {
@@ -48,6 +49,7 @@ function FindingSheet({
       ...(code === 'deep-discharge' && dwell === DWELL[0] && { dwellHours: 24 }),
     };
     await onKeep(draft('finding-recorded', [`pack:${facts.id}`], body), findingOf(code)!.words);
+    done();
     onClose();
   };
   return (
@@ -58,7 +60,7 @@ function FindingSheet({
         </Words>
       ) : null}
       <ShownHere kind="finding-recorded" />
-      <Field label="A few words (optional)" value={note} onChange={setNote} />
+      <Field label="A few words (optional)" value={note} onChange={setNote} testID="finding-note" />
       {codes.includes('deep-discharge') ? (
         <View style={{ gap: 4 }}>
           <Words size={15} soft>
@@ -73,7 +75,7 @@ function FindingSheet({
           label={findingOf(c)!.words}
           height={64}
           tone={['reacting', 'unstable'].includes(findingOf(c)!.class) ? 'critical' : 'plain'}
-          onPress={() => void record(c)}
+          onPress={() => record(c)}
           testID={`finding-${c}`}
         />
       ))}
@@ -95,7 +97,7 @@ function ClearSheet({
   onKeep: Keep;
   onClose: () => void;
 }) {
-  const [reason, setReason] = useState('');
+  const [reason, setReason, done] = useDraft(`clear ${entries.join(' ')}`, '');
   return (
     <Sheet
       title={`Clear: ${words}`}
@@ -107,10 +109,13 @@ function ClearSheet({
           height={64}
           disabled={reason.trim().length < 3}
           onPress={() =>
-            void onKeep(
+            onKeep(
               draft('finding-cleared', [`pack:${facts.id}`], { clears: entries, reason: reason.trim() }),
               'clearing asked for',
-            ).then(onClose)
+            ).then(() => {
+              done();
+              onClose();
+            })
           }
           testID="keep-clear"
         />
@@ -127,10 +132,13 @@ const isCritical = (code: string) => ['reacting', 'unstable'].includes(findingOf
 
 /** The lead's declaration of 24 quiet hours; in force when the looks bear it out and a second person has confirmed it. */
 function QuietSheet({ facts, onKeep, onClose }: { facts: PackFacts; onKeep: Keep; onClose: () => void }) {
-  const [reason, setReason] = useState('');
   const ends = facts.findings.filter((f) => isCritical(f.body.code) || f.body.code === 'smell').map((f) => f.id);
+  const [reason, setReason, done] = useDraft(`quiet ${ends.join(' ')}`, '');
   const declare = () =>
-    onKeep(draft('quiet-declared', [`pack:${facts.id}`], { ends, reason: reason.trim() }), '24 quiet hours').then(onClose);
+    onKeep(draft('quiet-declared', [`pack:${facts.id}`], { ends, reason: reason.trim() }), '24 quiet hours').then(() => {
+      done();
+      onClose();
+    });
   return (
     <Sheet
       title="24 quiet hours"
@@ -141,14 +149,14 @@ function QuietSheet({ facts, onKeep, onClose }: { facts: PackFacts; onKeep: Keep
           tone="next"
           height={64}
           disabled={reason.trim().length < 3 || ends.length === 0}
-          onPress={() => void declare()}
+          onPress={() => declare()}
         />
       }
     >
       <Words>
         At least four looks over 24 hours, none more than 8 hours apart, nothing critical among them. It stays damaged for good.
       </Words>
-      <Field label="What was seen" value={reason} onChange={setReason} multiline />
+      <Field label="What was seen" value={reason} onChange={setReason} testID="quiet-reason" multiline />
     </Sheet>
   );
 }
@@ -169,7 +177,7 @@ function OutsideLooks({ facts, condition, onKeep }: { facts: PackFacts; conditio
         tone="next"
         height={64}
         style={{ flexGrow: 1 }}
-        onPress={() => void quiet()}
+        onPress={() => quiet()}
         testID="look-outside"
       />
       {condition === 'critical' && mayDeclare ? (
@@ -272,7 +280,7 @@ export function LookCard({ facts, ruling, onKeep }: CardProps) {
       <Row>
         <Button
           label="All six looked at: nothing found"
-          onPress={() => void looks(LOOK_GROUPS)}
+          onPress={() => looks(LOOK_GROUPS)}
           style={{ flexGrow: 1 }}
           testID="nothing-all"
         />

@@ -5,6 +5,7 @@ import { draft } from '../device/write';
 import { useAppSelector } from '../state';
 import { useMay } from '../state/may';
 import { useActions } from '../state/context';
+import { useDraft } from '../state/use-draft';
 import { Field } from '../ui/field';
 import { Card } from '../ui/frame';
 import { Button } from '../ui/buttons';
@@ -55,10 +56,11 @@ export function AlarmBand() {
 
 function AnswerSheet({ place, alarms, onClose }: { place: PlaceFacts; alarms: readonly Alarm[]; onClose: () => void }) {
   const actions = useActions();
-  const [found, setFound] = useState('');
+  const [found, setFound, done] = useDraft(`alarm ${alarms.map((a) => a.id).join(' ')}`, '');
   const answer = async () => {
     const body = { answers: alarms.map((a) => a.id), found: found.trim() };
     await actions.write([draft('alarm-answered', [`place:${place.id}`], body)], 'alarm answered');
+    done();
     onClose();
   };
   return (
@@ -71,7 +73,7 @@ function AnswerSheet({ place, alarms, onClose }: { place: PlaceFacts; alarms: re
           tone="next"
           height={64}
           disabled={found.trim().length < 3}
-          onPress={() => void answer()}
+          onPress={() => answer()}
           testID="keep-answer"
         />
       }

@@ -107,6 +107,11 @@ test('the balance: packs against the drum, the drum against the recycler; a sum 
   const b = balanceOf({ weighed: kg('0.28'), answered: { weighed: kg('0.25') } }, [facts]);
   expect(b.ours).toBeCloseTo(0.01, 9);
   expect(b.theirs).toBeCloseTo(-0.03, 9);
+  // Nothing weighs 0: that is no loss of everything on the way.
+  expect(balanceOf({ weighed: kg('0.28'), answered: { weighed: kg('0') } }, [facts])).toMatchObject({
+    recyclerKg: null,
+    theirs: null,
+  });
   expect(balanceOf({ weighed: kg('0.28'), answered: null }, [facts, { ...facts, tag: 'D-2', readings: [] }])).toMatchObject({
     ours: null,
     theirs: null,

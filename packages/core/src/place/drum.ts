@@ -57,8 +57,9 @@ export function balanceOf(c: Pick<Collection, 'weighed' | 'answered'>, packs: re
   const masses = packs.map((f) => ({ tag: f.tag, m: latest(seriesOf(f.readings, 'mass')) }));
   const weighedKg = masses.reduce((sum, x) => sum + (x.m?.mean ?? 0), 0);
   const notWeighed = masses.filter((x) => !x.m).map((x) => x.tag);
-  const drumKg = c.weighed ? value(c.weighed) : null;
-  const recyclerKg = c.answered?.weighed ? value(c.answered.weighed) : null;
+  // Nothing weighs 0: whoever wrote that weighed nothing.
+  const kgOf = (w: Collection['weighed']) => (w && value(w)) || null;
+  const [drumKg, recyclerKg] = [kgOf(c.weighed), kgOf(c.answered?.weighed)];
   return {
     weighedKg,
     notWeighed,

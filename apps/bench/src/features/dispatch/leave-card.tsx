@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
 import { Button, Choice } from '../../ui/buttons';
 import { Field } from '../../ui/field';
@@ -55,8 +56,8 @@ export function whyNotYet(v: ConsignmentView): string[] {
 function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void }) {
   const actions = useActions();
   const carrier = v.means.carriers.find((c) => c.id === v.facts.carrier);
-  const [to, setTo] = useState(carrier?.name ?? '');
-  const [number, setNumber] = useState('');
+  const [form, setForm, done] = useDraft(`hand over ${v.facts.id}`, { to: carrier?.name ?? '', number: '' });
+  const { to, number } = form;
   const go = async () => {
     const packages = new Map(ruledToday(v).map((p) => [p.id, sentPackage(p.id, p.question, p.ruled)]));
     const parts = inParts(v.state.packs).map((part) => {
@@ -71,6 +72,7 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
       });
     });
     await actions.write(parts, `${packagesWord(packages.size)} handed over`);
+    done();
     onClose();
   };
   return (
@@ -83,15 +85,28 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
           tone="next"
           height={64}
           disabled={to.trim() === ''}
-          onPress={() => void go()}
+          onPress={() => go()}
           testID="leave-now"
         />
       }
     >
       <Words bold>{`${packsWord(v.state.packs.length)} ${wayWords(v.facts, undefined)}`}</Words>
       <Words>Every package was ruled again today. A trained person signs what the rules ask for.</Words>
-      <Field label="Who takes it" value={to} onChange={setTo} longest={80} autoFocus testID="hand-to" />
-      <Field label="Number of the waybill" value={number} onChange={setNumber} longest={60} testID="waybill" />
+      <Field
+        label="Who takes it"
+        value={to}
+        onChange={(x) => setForm((f) => ({ ...f, to: x }))}
+        longest={80}
+        autoFocus
+        testID="hand-to"
+      />
+      <Field
+        label="Number of the waybill"
+        value={number}
+        onChange={(x) => setForm((f) => ({ ...f, number: x }))}
+        longest={60}
+        testID="waybill"
+      />
     </Sheet>
   );
 }
@@ -103,10 +118,9 @@ const END_WORDS = { refused: 'refused', returned: 'came back', lost: 'lost' } as
 function OutcomeSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void }) {
   const actions = useActions();
   const [what, setWhat] = useState<'arrived' | (typeof ENDS)[number]>('arrived');
-  const [reason, setReason] = useState('');
-  const [packs, setPacks] = useState('');
-  const [weighed, setWeighed] = useState('');
-  const [receipt, setReceipt] = useState('');
+  const [form, setForm, done] = useDraft(`outcome ${v.facts.id}`, { reason: '', packs: '', weighed: '', receipt: '' });
+  const { reason, packs, weighed, receipt } = form;
+  const set = (f: keyof typeof form) => (x: string) => setForm((b) => ({ ...b, [f]: x }));
   const digits = weighed.trim() === '' ? null : parseDigits(weighed);
   const n = /^\d{1,5}$/.test(packs.trim()) ? Number(packs.trim()) : null;
   const wrong = (weighed.trim() !== '' && (digits === null || !(Number(digits) > 0))) || (packs.trim() !== '' && n === null);
@@ -126,6 +140,7 @@ function OutcomeSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void 
         END_WORDS[what],
       );
     }
+    done();
     onClose();
   };
   return (
@@ -137,8 +152,8 @@ function OutcomeSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void 
           label="Keep"
           tone="next"
           height={64}
-          disabled={wrong || (what === 'arrived' ? Object.keys(body).length === 0 : reason.trim().length < 3)}
-          onPress={() => void keep()}
+          disabled={what === 'arrived' ? wrong || Object.keys(body).length === 0 : reason.trim().length < 3}
+          onPress={() => keep()}
           testID="keep-outcome"
         />
       }
@@ -153,14 +168,14 @@ function OutcomeSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void 
       />
       {what === 'arrived' ? (
         <>
-          <Field label="Packs counted there" value={packs} onChange={setPacks} testID="arrived-packs" />
-          <Field label="Weighed there, kg" value={weighed} onChange={setWeighed} testID="arrived-kg" />
-          <Field label="Receipt" value={receipt} onChange={setReceipt} longest={120} testID="receipt" />
+          <Field label="Packs counted there" value={packs} onChange={set('packs')} testID="arrived-packs" />
+          <Field label="Weighed there, kg" value={weighed} onChange={set('weighed')} testID="arrived-kg" />
+          <Field label="Receipt" value={receipt} onChange={set('receipt')} longest={120} testID="receipt" />
           <Asked words={wrong ? 'Write a whole number of packs, and the weight as 7,4.' : differs} />
         </>
       ) : (
         <>
-          <Field label="Why" value={reason} onChange={setReason} longest={500} multiline testID="outcome-why" />
+          <Field label="Why" value={reason} onChange={set('reason')} longest={500} multiline testID="outcome-why" />
           <Words bold>
             {what === 'lost'
               ? 'They stay away. Tell the carrier and the lead today; a suspect pack that is lost is a danger to others.'
@@ -244,7 +259,7 @@ export function LeaveCard({ v }: { v: ConsignmentView }) {
               tone="next"
               height={64}
               onPress={() =>
-                void actions
+                actions
                   .write(
                     inParts(v.state.packs).map((part) =>
                       draft('consignment-ended', subjects(v, part), { how: 'cancelled', reason: 'not sent' }),

@@ -15,6 +15,7 @@ import { v4 } from 'uuid';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { useDraft } from '../../state/use-draft';
 import { useTokens, useWide } from '../../theme';
 import { Button, Choice } from '../../ui/buttons';
 import { Field } from '../../ui/field';
@@ -44,51 +45,57 @@ const BOX_FIELDS = [
 ] as const;
 type BoxField = (typeof BOX_FIELDS)[number][0];
 
-/** Why a box cannot be like this, in words; empty where it can. */
-export function boxTrouble(name: string, x: Readonly<Record<BoxField, number | undefined>>): string {
-  const missing = BOX_FIELDS.filter(([f]) => x[f] === undefined).map(([, words]) => words.toLowerCase());
+/** The figures of a box as they were typed, or in words why a box cannot be like this. */
+function boxFigures(name: string, typed: Readonly<Record<BoxField, string>>): Readonly<Record<BoxField, number>> | string {
+  const x = Object.fromEntries(BOX_FIELDS.map(([f]) => [f, numberOf(typed[f]) ?? Number.NaN])) as Record<BoxField, number>;
+  const missing = BOX_FIELDS.filter(([f]) => Number.isNaN(x[f])).map(([, words]) => words.toLowerCase());
   if (name.trim() === '') return 'Name the box.';
   if (missing.length > 0) return `Not a number yet: ${missing.join('; ')}.`;
-  if (x.length! <= 0 || x.width! <= 0 || x.height! <= 0) return 'Its inner sides are more than 0 mm: measure them.';
-  if (x.maxGrossKg! <= x.tareKg!) return 'It may weigh no more than it does empty: look at its mark again.';
+  if (x.length <= 0 || x.width <= 0 || x.height <= 0) return 'Its inner sides are more than 0 mm: measure them.';
+  if (x.maxGrossKg <= x.tareKg) return 'It may weigh no more than it does empty: look at its mark again.';
   if (!Number.isInteger(x.stock)) return 'How many are here is a whole number.';
-  return '';
+  return x;
+}
+
+/** A box as its form shows it. */
+function boxForm(box: BoxFacts | null, left: number) {
+  const text = (x: number | undefined) => (x === undefined ? '' : String(x));
+  const { inner } = box ?? {};
+  const figures: Record<BoxField, string> = {
+    length: text(inner?.length),
+    width: text(inner?.width),
+    height: text(inner?.height),
+    tareKg: text(box?.tareKg),
+    maxGrossKg: text(box?.maxGrossKg),
+    // Counted anew: what was used since is gone.
+    stock: box ? String(left) : '',
+    price: text(box?.price),
+  };
+  const un: 'UN mark' | 'no UN mark' = box?.un ? 'UN mark' : 'no UN mark';
+  return { name: box?.name ?? '', kind: box?.kind ?? ('fibreboard' as BoxBody['kind']), un, ...figures };
 }
 
 function BoxSheet({ box, left, onClose }: { box: BoxFacts | null; left: number; onClose: () => void }) {
   const actions = useActions();
-  const [name, setName] = useState(box?.name ?? '');
-  const [kind, setKind] = useState<BoxBody['kind']>(box?.kind ?? 'fibreboard');
-  const [un, setUn] = useState<'UN mark' | 'no UN mark'>(box?.un ? 'UN mark' : 'no UN mark');
-  const [typed, setTyped] = useState<Record<BoxField, string>>(() => {
-    const text = (x: number | undefined) => (x === undefined ? '' : String(x));
-    const { inner } = box ?? {};
-    return {
-      length: text(inner?.length),
-      width: text(inner?.width),
-      height: text(inner?.height),
-      tareKg: text(box?.tareKg),
-      maxGrossKg: text(box?.maxGrossKg),
-      // Counted anew: what was used since is gone.
-      stock: box ? String(left) : '',
-      price: text(box?.price),
-    };
-  });
-  const x = Object.fromEntries(BOX_FIELDS.map(([f]) => [f, numberOf(typed[f])])) as Record<BoxField, number | undefined>;
-  const trouble = boxTrouble(name, x);
+  const onRecord = boxForm(box, left);
+  const [touched, setTouched, done] = useDraft<Partial<typeof onRecord>>(`box ${box?.id ?? 'new'}`, {});
+  const { name, kind, un, ...typed } = { ...onRecord, ...touched };
+  const set = (part: Partial<typeof onRecord>) => setTouched((f) => ({ ...f, ...part }));
+  const figures = boxFigures(name, typed);
+  const trouble = typeof figures === 'string' ? figures : '';
   const keep = async (retired: boolean) => {
+    if (typeof figures === 'string') return;
+    const { length, width, height, ...more } = figures;
     const body: BoxBody = {
+      ...more,
       name: name.trim(),
-      inner: { length: x.length!, width: x.width!, height: x.height! },
-      tareKg: x.tareKg!,
-      maxGrossKg: x.maxGrossKg!,
+      inner: { length, width, height },
       kind,
       un: un === 'UN mark',
-      stock: x.stock!,
-      price: x.price!,
       ...(retired && { retired: true as const }),
     };
     await actions.write([draft('box-described', [`box:${box?.id ?? v4()}` as Subject], body)], `box ${name.trim()}`);
+    done();
     onClose();
   };
   return (
@@ -96,24 +103,22 @@ function BoxSheet({ box, left, onClose }: { box: BoxFacts | null; left: number; 
       title={box ? box.name : 'A sort of box'}
       onClose={onClose}
       footer={
-        <Button
-          label="Keep"
-          tone="next"
-          height={64}
-          disabled={trouble !== ''}
-          onPress={() => void keep(false)}
-          testID="keep-box"
-        />
+        <Button label="Keep" tone="next" height={64} disabled={trouble !== ''} onPress={() => keep(false)} testID="keep-box" />
       }
     >
-      <Field label="Name" value={name} onChange={setName} longest={80} autoFocus testID="box-name" />
-      <Choice label="Made of" options={BOX_KINDS} value={kind} onChange={setKind} />
-      <Choice label="UN packaging mark" options={['UN mark', 'no UN mark'] as const} value={un} onChange={setUn} />
+      <Field label="Name" value={name} onChange={(x) => set({ name: x })} longest={80} autoFocus testID="box-name" />
+      <Choice label="Made of" options={BOX_KINDS} value={kind} onChange={(x) => set({ kind: x })} />
+      <Choice
+        label="UN packaging mark"
+        options={['UN mark', 'no UN mark'] as const}
+        value={un}
+        onChange={(x) => set({ un: x })}
+      />
       {BOX_FIELDS.map(([f, words]) => (
-        <Field key={f} label={words} value={typed[f]} onChange={(v) => setTyped((b) => ({ ...b, [f]: v }))} testID={`box-${f}`} />
+        <Field key={f} label={words} value={typed[f]} onChange={(v) => set({ [f]: v })} testID={`box-${f}`} />
       ))}
       {trouble !== '' && name !== '' ? <Words bold>{trouble}</Words> : null}
-      {box && trouble === '' ? <Button label="Not used any more" tone="quiet" onPress={() => void keep(true)} /> : null}
+      {box && trouble === '' ? <Button label="Not used any more" tone="quiet" onPress={() => keep(true)} /> : null}
     </Sheet>
   );
 }
@@ -132,53 +137,68 @@ type TypedCarrier = Readonly<
   Record<'telephone' | 'wasteRegistration' | 'maxGrossKg' | 'maxSideMm' | 'perPackage' | 'perKg' | 'class9', string>
 >;
 
-/** The typed figures as numbers, and what is wrong with them in words; empty where nothing is. */
-function carrierNumbers(name: string, modes: readonly Mode[], typed: TypedCarrier) {
+/** Prices and limits of a carrier as they were typed, or in words what is wrong with them. */
+function carrierFigures(
+  name: string,
+  modes: readonly Mode[],
+  typed: TypedCarrier,
+): Pick<CarrierBody, 'price' | 'maxGrossKg' | 'maxSideMm'> | string {
   const n = Object.fromEntries(Object.entries(typed).map(([k, v]) => [k, numberOf(v)])) as Record<
     keyof TypedCarrier,
     number | undefined
   >;
   const wrong = (['maxGrossKg', 'maxSideMm', 'class9'] as const).filter((f) => typed[f].trim() !== '' && n[f] === undefined);
-  const trouble =
-    name.trim() === ''
-      ? 'Name the carrier.'
-      : modes.length === 0
-        ? 'Say how it travels.'
-        : n.perPackage === undefined || n.perKg === undefined
-          ? 'Price a package and a kilogram are numbers; 0 where nothing is charged.'
-          : wrong.length > 0 || n.maxGrossKg === 0 || n.maxSideMm === 0
-            ? 'A limit is a number above 0, or empty.'
-            : '';
-  return { n, trouble };
+  const { perPackage, perKg, class9, maxGrossKg, maxSideMm } = n;
+  if (name.trim() === '') return 'Name the carrier.';
+  if (modes.length === 0) return 'Say how it travels.';
+  if (perPackage === undefined || perKg === undefined)
+    return 'Price a package and a kilogram are numbers; 0 where nothing is charged.';
+  if (wrong.length > 0 || maxGrossKg === 0 || maxSideMm === 0) return 'A limit is a number above 0, or empty.';
+  return {
+    price: { perPackage, perKg, ...(class9 !== undefined && { class9 }) },
+    ...(maxGrossKg !== undefined && { maxGrossKg }),
+    ...(maxSideMm !== undefined && { maxSideMm }),
+  };
+}
+
+/** A carrier as its form shows it. */
+function carrierForm(c: CarrierFacts | null) {
+  const text = (x: number | undefined) => (x === undefined ? '' : String(x));
+  const typed: TypedCarrier = {
+    telephone: c?.telephone ?? '',
+    wasteRegistration: c?.wasteRegistration ?? '',
+    maxGrossKg: text(c?.maxGrossKg),
+    maxSideMm: text(c?.maxSideMm),
+    perPackage: text(c?.price.perPackage),
+    perKg: text(c?.price.perKg),
+    class9: text(c?.price.class9),
+  };
+  const nothing = { loose: false, withEquipment: false, inEquipment: false, damaged: false, recycling: false, class9: false };
+  return {
+    name: c?.name ?? '',
+    modes: c?.modes ?? (['road'] as readonly Mode[]),
+    takes: c?.takes ?? (nothing as CarrierBody['takes']),
+    flies: c?.groundFlies === true,
+    contract: c?.contract === true,
+    ...typed,
+  };
 }
 
 function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onClose: () => void }) {
   const actions = useActions();
-  const [name, setName] = useState(carrier?.name ?? '');
-  const [modes, setModes] = useState<readonly Mode[]>(carrier?.modes ?? ['road']);
-  const [takes, setTakes] = useState<CarrierBody['takes']>(
-    carrier?.takes ?? { loose: false, withEquipment: false, inEquipment: false, damaged: false, recycling: false, class9: false },
-  );
-  const [flies, setFlies] = useState(carrier?.groundFlies === true);
-  const [contract, setContract] = useState(carrier?.contract === true);
-  const [typed, setTyped] = useState<TypedCarrier>({
-    telephone: carrier?.telephone ?? '',
-    wasteRegistration: carrier?.wasteRegistration ?? '',
-    maxGrossKg: carrier?.maxGrossKg === undefined ? '' : String(carrier.maxGrossKg),
-    maxSideMm: carrier?.maxSideMm === undefined ? '' : String(carrier.maxSideMm),
-    perPackage: String(carrier?.price.perPackage ?? ''),
-    perKg: String(carrier?.price.perKg ?? ''),
-    class9: carrier?.price.class9 === undefined ? '' : String(carrier.price.class9),
-  });
-  const { n, trouble } = carrierNumbers(name, modes, typed);
+  const onRecord = carrierForm(carrier);
+  const [touched, setTouched, done] = useDraft<Partial<typeof onRecord>>(`carrier ${carrier?.id ?? 'new'}`, {});
+  const { name, modes, takes, flies, contract, ...typed } = { ...onRecord, ...touched };
+  const set = (part: Partial<typeof onRecord>) => setTouched((f) => ({ ...f, ...part }));
+  const figures = carrierFigures(name, modes, typed);
+  const trouble = typeof figures === 'string' ? figures : '';
   const keep = async (retired: boolean) => {
+    if (typeof figures === 'string') return;
     const body: CarrierBody = {
+      ...figures,
       name: name.trim(),
       modes,
       takes,
-      price: { perPackage: n.perPackage!, perKg: n.perKg!, ...(n.class9 !== undefined && { class9: n.class9 }) },
-      ...(n.maxGrossKg !== undefined && { maxGrossKg: n.maxGrossKg }),
-      ...(n.maxSideMm !== undefined && { maxSideMm: n.maxSideMm }),
       ...(flies && { groundFlies: true as const }),
       ...(contract && { contract: true as const }),
       ...(carrier?.days && { days: carrier.days }),
@@ -191,19 +211,14 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
       [draft('carrier-described', [`carrier:${carrier?.id ?? v4()}` as Subject], body)],
       `carrier ${name.trim()}`,
     );
+    done();
     onClose();
   };
   const field = (f: keyof TypedCarrier, label: string, longest?: number) => (
-    <Field
-      label={label}
-      value={typed[f]}
-      onChange={(v) => setTyped((b) => ({ ...b, [f]: v }))}
-      longest={longest}
-      testID={`carrier-${f}`}
-    />
+    <Field label={label} value={typed[f]} onChange={(v) => set({ [f]: v })} longest={longest} testID={`carrier-${f}`} />
   );
-  const toggle = (label: string, on: boolean, set: (on: boolean) => void) => (
-    <Button key={label} label={label} role="checkbox" selected={on} onPress={() => set(!on)} />
+  const toggle = (label: string, on: boolean, say: (on: boolean) => void) => (
+    <Button key={label} label={label} role="checkbox" selected={on} onPress={() => say(!on)} />
   );
   return (
     <Sheet
@@ -215,24 +230,24 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
           tone="next"
           height={64}
           disabled={trouble !== ''}
-          onPress={() => void keep(false)}
+          onPress={() => keep(false)}
           testID="keep-carrier"
         />
       }
     >
       <Words>What it says it takes narrows what the rules allow; it never widens it.</Words>
-      <Field label="Name" value={name} onChange={setName} longest={80} autoFocus testID="carrier-name" />
+      <Field label="Name" value={name} onChange={(x) => set({ name: x })} longest={80} autoFocus testID="carrier-name" />
       <Words bold>Goes by</Words>
       <Row>
         {MODES.map((m) =>
-          toggle(MODE_WORDS[m], modes.includes(m), (on) => setModes(on ? [...modes, m] : modes.filter((x) => x !== m))),
+          toggle(MODE_WORDS[m], modes.includes(m), (on) => set({ modes: on ? [...modes, m] : modes.filter((x) => x !== m) })),
         )}
       </Row>
       <Words bold>Takes</Words>
-      <Row>{TAKES.map(([k, words]) => toggle(words, takes[k], (on) => setTakes({ ...takes, [k]: on })))}</Row>
+      <Row>{TAKES.map(([k, words]) => toggle(words, takes[k], (on) => set({ takes: { ...takes, [k]: on } })))}</Row>
       <Row>
-        {toggle('its ground network flies on some legs', flies, setFlies)}
-        {toggle('needs a contract', contract, setContract)}
+        {toggle('its ground network flies on some legs', flies, (on) => set({ flies: on }))}
+        {toggle('needs a contract', contract, (on) => set({ contract: on }))}
       </Row>
       {field('maxGrossKg', 'Kilograms of a package at most')}
       {field('maxSideMm', 'Longest side at most, mm')}
@@ -242,7 +257,7 @@ function CarrierSheet({ carrier, onClose }: { carrier: CarrierFacts | null; onCl
       {field('telephone', 'Telephone')}
       {takes.recycling ? field('wasteRegistration', 'Registration as a carrier of waste', 60) : null}
       {trouble !== '' && name !== '' ? <Words bold>{trouble}</Words> : null}
-      {carrier && trouble === '' ? <Button label="Not used any more" tone="quiet" onPress={() => void keep(true)} /> : null}
+      {carrier && trouble === '' ? <Button label="Not used any more" tone="quiet" onPress={() => keep(true)} /> : null}
     </Sheet>
   );
 }

@@ -6,6 +6,7 @@ import { draft, newId } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
@@ -47,7 +48,7 @@ function PackLine({ v, p, id }: P & { id: string }) {
               label="Take out"
               hint={tag}
               tone="quiet"
-              onPress={() => void actions.write([draft('unpacked', [c, pack(id)], {})], `${tag} taken out`)}
+              onPress={() => actions.write([draft('unpacked', [c, pack(id)], {})], `${tag} taken out`)}
             />
           ) : null}
           {may && mayMoveFrom(v, p) ? (
@@ -61,12 +62,12 @@ function PackLine({ v, p, id }: P & { id: string }) {
             <Button
               key={x.id}
               label={`Package ${x.number}: ${afterWords(afterMove(v, p, id, x))}`}
-              onPress={() => void move(x.id, x.box)}
+              onPress={() => move(x.id, x.box)}
               testID={`move-to-${x.number}`}
             />
           ))}
           {fewest === null || fewest < 2 ? null : <Words soft>{`No plan has fewer than ${packagesWord(fewest)}.`}</Words>}
-          <Button label="A package of its own" onPress={() => void move(newId(Date.now()), p.box)} testID="move-alone" />
+          <Button label="A package of its own" onPress={() => move(newId(Date.now()), p.box)} testID="move-alone" />
         </View>
       ) : null}
     </View>
@@ -81,8 +82,9 @@ const kg = (typed: string) => {
 /** Weighed, sealed, closed: a weight that cannot be is asked about. */
 function CloseCard({ v, p }: P) {
   const actions = useActions();
-  const [weighed, setWeighed] = useState('');
-  const [seal, setSeal] = useState('');
+  // Of what lies in it now: with another pack in it the weight is another.
+  const [form, setForm, done] = useDraft(`package ${p.id} ${[...p.packed].sort().join(' ')}`, { weighed: '', seal: '' });
+  const { weighed, seal } = form;
   const [asked, setAsked] = useState('');
   const box = v.means.boxes.find((b) => b.id === p.box);
   const digits = kg(weighed);
@@ -105,14 +107,27 @@ function CloseCard({ v, p }: P) {
       ],
       `package ${p.number} closed`,
     );
+    done();
+    setForm({ weighed: '', seal: '' });
     setAsked('');
   };
   return (
     <Card title="Close it">
       {range ? <Words soft>{`Between ${kgWords(range.lo)} and ${kgWords(range.hi)} with box and fill.`}</Words> : null}
-      <Field label="On the scale, kg" value={weighed} onChange={setWeighed} testID="gross-kg" />
+      <Field
+        label="On the scale, kg"
+        value={weighed}
+        onChange={(x) => setForm((f) => ({ ...f, weighed: x }))}
+        testID="gross-kg"
+      />
       {weighed.trim() !== '' && digits === undefined ? <Words bold>Write the weight as 7,4.</Words> : null}
-      <Field label="Number of the seal" value={seal} onChange={setSeal} longest={60} testID="seal" />
+      <Field
+        label="Number of the seal"
+        value={seal}
+        onChange={(x) => setForm((f) => ({ ...f, seal: x }))}
+        longest={60}
+        testID="seal"
+      />
       <Asked words={asked === '' ? null : asked} />
       {p.ruled.lawful ? null : <Words bold>It may not go like this: see above.</Words>}
       <Button
@@ -120,7 +135,7 @@ function CloseCard({ v, p }: P) {
         tone="next"
         height={64}
         disabled={p.packed.length === 0 || !p.ruled.lawful || (weighed.trim() !== '' && digits === undefined)}
-        onPress={() => void close()}
+        onPress={() => close()}
         testID="close-package"
       />
     </Card>
@@ -160,7 +175,7 @@ function CountCard({ v, p }: P) {
             height={56}
             disabled={number === null}
             onPress={() =>
-              void actions
+              actions
                 .write([draft('package-counted', [consignment(v)], { package: p.id, count: number! })], 'counted again')
                 .then(() => setTyped(''))
             }

@@ -18,14 +18,16 @@ export function OwnerCard({ v }: { v: JobView }) {
   const owner = useOwner(v.job.owner);
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [contact, setContact] = useState('');
+  // What is typed of a person stays here until it is kept, and lies nowhere on the disk before.
+  const [typed, setTyped] = useState<{ readonly name?: string; readonly contact?: string }>({});
+  const { name, contact } = { name: owner?.name ?? '', contact: owner?.contact ?? '', ...typed };
   const [of, setOf] = useState<'machine' | 'pack' | 'both'>('both');
   const [trouble, setTrouble] = useState('');
   const keep = async () => {
     const id = v.job.owner ?? v4();
     await actions.keepOwner({ id, name: name.trim(), contact: contact.trim() });
     await v.say('owner-linked', { owner: id, of }, 'owner');
+    setTyped({});
     setOpen(false);
   };
   const erase = async () => {
@@ -44,16 +46,8 @@ export function OwnerCard({ v }: { v: JobView }) {
     >
       {owner?.contact ? <Words size={15}>{owner.contact}</Words> : null}
       <Row>
-        <Button
-          label={v.job.owner ? 'Change' : 'Note the owner'}
-          onPress={() => {
-            setName(owner?.name ?? '');
-            setContact(owner?.contact ?? '');
-            setOpen(true);
-          }}
-          testID="note-owner"
-        />
-        {lead && v.job.owner ? <Button label="Erase" onPress={() => void erase()} testID="erase-owner" /> : null}
+        <Button label={v.job.owner ? 'Change' : 'Note the owner'} onPress={() => setOpen(true)} testID="note-owner" />
+        {lead && v.job.owner ? <Button label="Erase" onPress={() => erase()} testID="erase-owner" /> : null}
       </Row>
       {trouble ? <Words>{trouble}</Words> : null}
       {open ? (
@@ -66,13 +60,18 @@ export function OwnerCard({ v }: { v: JobView }) {
               tone="next"
               height={64}
               disabled={name.trim() === ''}
-              onPress={() => void keep()}
+              onPress={() => keep()}
               testID="keep-owner"
             />
           }
         >
-          <Field label="Name" value={name} onChange={setName} autoFocus testID="owner-name" />
-          <Field label="How to reach them" value={contact} onChange={setContact} testID="owner-contact" />
+          <Field label="Name" value={name} onChange={(x) => setTyped((b) => ({ ...b, name: x }))} autoFocus testID="owner-name" />
+          <Field
+            label="How to reach them"
+            value={contact}
+            onChange={(x) => setTyped((b) => ({ ...b, contact: x }))}
+            testID="owner-contact"
+          />
           <Ask
             label="Owns"
             options={['both', 'machine', 'pack'] as const}

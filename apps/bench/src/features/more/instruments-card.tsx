@@ -16,6 +16,7 @@ import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
 import { useZone } from '../../state/rulings';
 import { shiftChosen, speakChosen } from '../../state/view';
+import { useDraft } from '../../state/use-draft';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
@@ -38,14 +39,14 @@ const UNIT: Record<Measures, string> = {
 /** What two of the kinds are called on a bench. */
 const KIND_WORDS: Partial<Record<Measures, string>> = { discharge: 'electronic load', gauge: 'gauge reader' };
 
+/** What the form starts with. */
+const NEW = { name: '', measures: 'volts' as Measures, percent: '0,5', digits: '2', fixed: '', until: '' };
+
 function AddInstrument({ onClose }: { onClose: () => void }) {
   const actions = useActions();
-  const [name, setName] = useState('');
-  const [measures, setMeasures] = useState<Measures>('volts');
-  const [percent, setPercent] = useState('0,5');
-  const [digits, setDigits] = useState('2');
-  const [fixed, setFixed] = useState('');
-  const [until, setUntil] = useState('');
+  const [form, setForm, done] = useDraft('instrument', NEW);
+  const { name, measures, percent, digits, fixed, until } = form;
+  const set = (f: keyof typeof form) => (x: string) => setForm((b) => ({ ...b, [f]: x }));
   const number = (s: string) => (s.trim() === '' ? 0 : Number(parseDigits(s) ?? Number.NaN));
   const [p, d, f] = [number(percent), number(digits), number(fixed)];
   const badDay = until !== '' && !/^\d{4}-\d{2}-\d{2}$/.test(until);
@@ -58,22 +59,21 @@ function AddInstrument({ onClose }: { onClose: () => void }) {
       ...(until && { calibratedUntil: until }),
     };
     await actions.write([draft('instrument-added', [`instrument:${v7()}`], body)], `instrument ${name.trim()}`);
+    done();
     onClose();
   };
   return (
     <Sheet
       title="Add an instrument"
       onClose={onClose}
-      footer={
-        <Button label="Keep" tone="next" height={64} disabled={!good} onPress={() => void keep()} testID="keep-instrument" />
-      }
+      footer={<Button label="Keep" tone="next" height={64} disabled={!good} onPress={() => keep()} testID="keep-instrument" />}
     >
-      <Field label="Name on it" value={name} onChange={setName} autoFocus testID="instrument-name" />
-      <Choice label="Measures" options={INSTRUMENT_KINDS} value={measures} onChange={setMeasures} words={KIND_WORDS} />
-      <Field label="Accuracy, % of reading" value={percent} onChange={setPercent} />
-      <Field label="and digits of the last place" value={digits} onChange={setDigits} />
-      <Field label={`and a fixed part, ${UNIT[measures]}`} value={fixed} onChange={setFixed} />
-      <Field label="Calibrated until (YYYY-MM-DD)" value={until} onChange={setUntil} testID="instrument-until" />
+      <Field label="Name on it" value={name} onChange={set('name')} autoFocus testID="instrument-name" />
+      <Choice label="Measures" options={INSTRUMENT_KINDS} value={measures} onChange={set('measures')} words={KIND_WORDS} />
+      <Field label="Accuracy, % of reading" value={percent} onChange={set('percent')} testID="instrument-percent" />
+      <Field label="and digits of the last place" value={digits} onChange={set('digits')} testID="instrument-digits" />
+      <Field label={`and a fixed part, ${UNIT[measures]}`} value={fixed} onChange={set('fixed')} testID="instrument-fixed" />
+      <Field label="Calibrated until (YYYY-MM-DD)" value={until} onChange={set('until')} testID="instrument-until" />
       {good ? null : <Words size={15}>A name, and an accuracy above zero; the day as 2027-03-01.</Words>}
     </Sheet>
   );
@@ -105,7 +105,7 @@ function ConnectSheet({ instrument, onClose }: { instrument: InstrumentFacts; on
           tone="next"
           height={64}
           disabled={!good}
-          onPress={() => void keep({ host: host.trim(), port: number, speaks })}
+          onPress={() => keep({ host: host.trim(), port: number, speaks })}
           testID="keep-address"
         />
       }
@@ -114,7 +114,7 @@ function ConnectSheet({ instrument, onClose }: { instrument: InstrumentFacts; on
       <Field label="Address, as 192.168.1.40" value={host} onChange={setHost} autoFocus longest={45} testID="instrument-host" />
       <Field label="Port" value={port} onChange={setPort} longest={5} testID="instrument-port" />
       <Choice label="Speaks" options={SPEAKS} value={speaks} onChange={setSpeaks} />
-      {address ? <Button label="Not connected any more" onPress={() => void keep(null)} testID="disconnect" /> : null}
+      {address ? <Button label="Not connected any more" onPress={() => keep(null)} testID="disconnect" /> : null}
     </Sheet>
   );
 }

@@ -10,11 +10,11 @@ import {
   taggedId,
 } from '@gavrel/core';
 import { MEASURE_UNITS, MEASURES } from '@gavrel/core/place';
-import { useState } from 'react';
 import { View } from 'react-native';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
+import { useDraft } from '../../state/use-draft';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
@@ -38,8 +38,7 @@ export function AddPlace({ onClose }: { onClose: () => void }) {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
   const places = useAppSelector((s) => s.logbook.places);
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<PlaceKind | null>(null);
+  const [{ name, kind }, setForm, done] = useDraft('a new place', { name: '', kind: null as PlaceKind | null });
   const id = name.trim() === '' ? null : taggedId(workshop, 'place', name.trim());
   const taken = id !== null && places[id] !== undefined && places[id].closed === null;
   const add = async () => {
@@ -48,6 +47,7 @@ export function AddPlace({ onClose }: { onClose: () => void }) {
       [draft('place-added', [`place:${id}`], { name: name.trim(), kind, holds: [...HOLDS[kind]] })],
       `place ${name.trim()}`,
     );
+    done();
     onClose();
   };
   return (
@@ -60,14 +60,20 @@ export function AddPlace({ onClose }: { onClose: () => void }) {
           tone="next"
           height={64}
           disabled={id === null || kind === null || taken}
-          onPress={() => void add()}
+          onPress={() => add()}
           testID="add-place-now"
         />
       }
     >
-      <Field label="Name" value={name} onChange={setName} autoFocus testID="place-name" />
+      <Field label="Name" value={name} onChange={(x) => setForm((f) => ({ ...f, name: x }))} autoFocus testID="place-name" />
       {taken ? <Words bold>There is a place of this name.</Words> : null}
-      <Choice label="Kind" options={PLACE_KINDS} words={KIND_WORDS} value={kind} onChange={setKind} />
+      <Choice
+        label="Kind"
+        options={PLACE_KINDS}
+        words={KIND_WORDS}
+        value={kind}
+        onChange={(x) => setForm((f) => ({ ...f, kind: x }))}
+      />
     </Sheet>
   );
 }
@@ -83,7 +89,7 @@ const shown = (x: number | undefined) => (x === undefined ? '' : String(x));
 /** A place that is not used any more is closed, with the reason; what lies in it stays shown. */
 function ClosePlace({ place, lying, onClosed }: { place: PlaceFacts; lying: number; onClosed: () => void }) {
   const actions = useActions();
-  const [closing, setClosing] = useState('');
+  const [closing, setClosing, done] = useDraft(`close ${place.id}`, '');
   return (
     <>
       <Words bold>Not used any more</Words>
@@ -93,9 +99,12 @@ function ClosePlace({ place, lying, onClosed }: { place: PlaceFacts; lying: numb
         label="Close this place"
         disabled={closing.trim().length < 3}
         onPress={() =>
-          void actions
+          actions
             .write([draft('place-closed', [`place:${place.id}`], { reason: closing.trim() })], `${place.name} closed`)
-            .then(onClosed)
+            .then(() => {
+              done();
+              onClosed();
+            })
         }
         testID="close-place"
       />
@@ -103,20 +112,28 @@ function ClosePlace({ place, lying, onClosed }: { place: PlaceFacts; lying: numb
   );
 }
 
-/** What a lead says of a place: what it may hold, its limits, what surrounds it, where it stands in the drawing. */
-export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; lying: number; onClose: () => void }) {
-  const actions = useActions();
-  const [holds, setHolds] = useState<readonly Condition[]>(place.holds);
-  const [text, setText] = useState<Record<string, string>>({
+/** A place as its form shows it. */
+function placeForm(place: PlaceFacts) {
+  const figures: Readonly<Record<string, string>> = {
     ...Object.fromEntries(MEASURES.map((m) => [m, shown(place.limits?.[m])])),
     ...Object.fromEntries(METRES.map((m) => [m, shown(place.near?.[m])])),
     ...Object.fromEntries(BOX.map((b) => [b, shown(place.box?.[b])])),
     room: place.room ?? '',
     turn: shown(place.turn),
-  });
-  const [fill, setFill] = useState(place.fill ?? null);
-  const [bags, setBags] = useState(place.bags ?? false);
-  const [outdoors, setOutdoors] = useState(place.outdoors ?? false);
+  };
+  const { holds, fill = null, bags = false, outdoors = false } = place;
+  return { holds, fill, bags, outdoors, figures };
+}
+
+/** What a lead says of a place: what it may hold, its limits, what surrounds it, where it stands in the drawing. */
+export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; lying: number; onClose: () => void }) {
+  const actions = useActions();
+  const { figures, ...onRecord } = placeForm(place);
+  // Only what was touched is a draft: what others said of the place meanwhile shows in the rest.
+  const [touched, setTouched, done] = useDraft<Partial<typeof onRecord> & { text?: typeof figures }>(`place ${place.id}`, {});
+  const { holds, fill, bags, outdoors } = { ...onRecord, ...touched };
+  const text = { ...figures, ...touched.text };
+  const set = (part: typeof touched) => setTouched((f) => ({ ...f, ...part }));
   const number = (key: string): number | undefined => {
     const typed = (text[key] ?? '').trim();
     const digits = typed === '' ? null : parseDigits(typed);
@@ -128,6 +145,11 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
   const box = some(BOX);
   const whole = BOX.every((b) => box[b] !== undefined) && box.width! > 0 && box.depth! > 0;
   const half = Object.keys(box).length > 0 && !whole;
+  const emptied = [
+    !text.room?.trim() && place.room && `the room stays ${place.room}`,
+    number('turn') === undefined && place.turn !== undefined && `the turn stays ${place.turn}`,
+    Object.keys(box).length === 0 && place.box && 'it stays in the drawing',
+  ].filter(Boolean);
   const keep = async () => {
     const body: PlaceDescription = {
       holds,
@@ -141,11 +163,17 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       ...(number('turn') !== undefined && { turn: Math.round(number('turn')!) }),
     };
     await actions.write([draft('place-described', [`place:${place.id}`], body)], `${place.name} described`);
+    done();
     onClose();
   };
   const field = (key: string, label: string) => (
     <View key={key} style={{ flexGrow: 1, flexBasis: 150 }}>
-      <Field label={label} value={text[key] ?? ''} onChange={(v) => setText({ ...text, [key]: v })} testID={`say-${key}`} />
+      <Field
+        label={label}
+        value={text[key] ?? ''}
+        onChange={(v) => set({ text: { ...touched.text, [key]: v } })}
+        testID={`say-${key}`}
+      />
     </View>
   );
   return (
@@ -158,7 +186,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
           tone="next"
           height={64}
           disabled={wrong.length > 0 || half}
-          onPress={() => void keep()}
+          onPress={() => keep()}
           testID="keep-place"
         />
       }
@@ -171,7 +199,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
             label={c}
             role="checkbox"
             selected={holds.includes(c)}
-            onPress={() => setHolds(holds.includes(c) ? holds.filter((h) => h !== c) : [...holds, c])}
+            onPress={() => set({ holds: holds.includes(c) ? holds.filter((h) => h !== c) : [...holds, c] })}
           />
         ))}
       </Row>
@@ -180,9 +208,9 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
       <Words bold>By tape measure</Words>
       <Row>{METRES.map((m) => field(m, METRE_WORDS[m]))}</Row>
       <Words bold>Fill and bags</Words>
-      <Choice label="Fill" options={FILLS} value={fill} onChange={setFill} />
-      <Button label="One pack in each bag" role="checkbox" selected={bags} onPress={() => setBags(!bags)} />
-      <Button label="Outdoors" role="checkbox" selected={outdoors} onPress={() => setOutdoors(!outdoors)} />
+      <Choice label="Fill" options={FILLS} value={fill} onChange={(x) => set({ fill: x })} />
+      <Button label="One pack in each bag" role="checkbox" selected={bags} onPress={() => set({ bags: !bags })} />
+      <Button label="Outdoors" role="checkbox" selected={outdoors} onPress={() => set({ outdoors: !outdoors })} />
       <Words bold>In the drawing</Words>
       <Row>
         {field('room', 'Room')}
@@ -190,6 +218,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
         {BOX.map((b) => field(b, BOX_WORDS[b]))}
       </Row>
       {wrong.length > 0 ? <Words bold>Write numbers as 2,5.</Words> : null}
+      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(', ')}.`}</Words> : null}
       {half ? <Words bold>The drawing needs all four lengths, or none.</Words> : null}
       <ClosePlace place={place} lying={lying} onClosed={onClose} />
     </Sheet>

@@ -2,6 +2,7 @@ import {
   balanceOf,
   type Collection,
   drumClock,
+  type Figure,
   handlerKg,
   kgOverTime,
   localDay,
@@ -22,6 +23,7 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
 import { useZone } from '../../state/rulings';
+import { useDraft } from '../../state/use-draft';
 import { useWide } from '../../theme';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
@@ -41,23 +43,26 @@ import { packsWord } from '../../stock/place-words';
 const collectDrafts = (
   place: string,
   packs: readonly string[],
-  said: { collection: string; to: string; manifest?: string; weighed?: { digits: string; unit: 'kg' } },
+  said: { collection: string; to: string; manifest?: string; weighed?: Figure<'kg'> },
 ): Draft[] =>
   inParts(packs).map((part) => draft('drum-collected', [`place:${place}`, ...part.map((id): Subject => `pack:${id}`)], said));
 
-const kg = (typed: string) => {
-  const digits = typed.trim() === '' ? null : parseDigits(typed);
-  return digits === null ? undefined : { digits, unit: 'kg' as const };
-};
+/** A weight as it was typed; nothing weighs 0 kg. @returns what of an entry it is; null where it is no weight. */
+function weightOf(typed: string): { readonly weighed?: Figure<'kg'> } | null {
+  if (typed.trim() === '') return {};
+  const digits = parseDigits(typed);
+  return digits !== null && Number(digits) > 0 ? { weighed: { digits, unit: 'kg' } } : null;
+}
+const NO_WEIGHT = <Words bold>Write the weight as 7,4.</Words>;
 const signed = (x: number) => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(2)} kg`;
 
 /** The drum leaves: who takes it, what it weighs, under which number. Every pack in it leaves with it. */
 function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: readonly PackFacts[]; onClose: () => void }) {
   const actions = useActions();
-  const [to, setTo] = useState('');
-  const [weighed, setWeighed] = useState('');
-  const [manifest, setManifest] = useState('');
-  const wrong = weighed.trim() !== '' && kg(weighed) === undefined;
+  const [form, setForm, done] = useDraft(`collection ${state.place.id}`, { to: '', weighed: '', manifest: '' });
+  const { to, weighed, manifest } = form;
+  const set = (f: keyof typeof form) => (x: string) => setForm((b) => ({ ...b, [f]: x }));
+  const weight = weightOf(weighed);
   const go = async () => {
     const drafts = collectDrafts(
       state.place.id,
@@ -65,11 +70,12 @@ function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: rea
       {
         collection: newId(Date.now()),
         to: to.trim(),
-        ...(kg(weighed) && { weighed: kg(weighed)! }),
+        ...weight,
         ...(manifest.trim() && { manifest: manifest.trim() }),
       },
     );
     await actions.write(drafts, `${packsWord(packs.length)} collected`);
+    done();
     onClose();
   };
   return (
@@ -81,17 +87,17 @@ function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: rea
           label={`${packsWord(packs.length)} leave now`}
           tone="next"
           height={64}
-          disabled={to.trim() === '' || packs.length === 0 || wrong}
-          onPress={() => void go()}
+          disabled={to.trim() === '' || packs.length === 0 || weight === null}
+          onPress={() => go()}
           testID="collect-now"
         />
       }
     >
       <Words bold>Only to whoever may take it. Damaged ones travel under their own rules: see Dispatch.</Words>
-      <Field label="To" value={to} onChange={setTo} autoFocus testID="collect-to" />
-      <Field label="The drum’s contents on the scale, kg" value={weighed} onChange={setWeighed} testID="collect-kg" />
-      {wrong ? <Words bold>Write the weight as 7,4.</Words> : null}
-      <Field label="Number of the manifest" value={manifest} onChange={setManifest} testID="collect-manifest" />
+      <Field label="To" value={to} onChange={set('to')} autoFocus testID="collect-to" />
+      <Field label="The drum’s contents on the scale, kg" value={weighed} onChange={set('weighed')} testID="collect-kg" />
+      {weight === null ? NO_WEIGHT : null}
+      <Field label="Number of the manifest" value={manifest} onChange={set('manifest')} testID="collect-manifest" />
     </Sheet>
   );
 }
@@ -100,9 +106,10 @@ function AnswerSheet({ place, collection, onClose }: { place: string; collection
   const actions = useActions();
   const [weighed, setWeighed] = useState('');
   const [certificate, setCertificate] = useState('');
+  const weight = weightOf(weighed);
   const body = {
     collection: collection.id,
-    ...(kg(weighed) && { weighed: kg(weighed)! }),
+    ...weight,
     ...(certificate.trim() && { certificate: certificate.trim() }),
   };
   return (
@@ -114,15 +121,16 @@ function AnswerSheet({ place, collection, onClose }: { place: string; collection
           label="Keep"
           tone="next"
           height={64}
-          disabled={Object.keys(body).length < 2}
+          disabled={weight === null || Object.keys(body).length < 2}
           onPress={() =>
-            void actions.write([draft('drum-answered', [`place:${place}`], body)], 'answer of the recycler').then(onClose)
+            actions.write([draft('drum-answered', [`place:${place}`], body)], 'answer of the recycler').then(onClose)
           }
           testID="keep-answer"
         />
       }
     >
       <Field label="Weight there, kg" value={weighed} onChange={setWeighed} autoFocus testID="answer-kg" />
+      {weight === null ? NO_WEIGHT : null}
       <Field label="Certificate" value={certificate} onChange={setCertificate} testID="answer-certificate" />
     </Sheet>
   );

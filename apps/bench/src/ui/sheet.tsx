@@ -4,6 +4,7 @@ import { useAppSelector } from '../state';
 import { SPACE, useTokens, useWide } from '../theme';
 import { useBackCloses } from './back';
 import { useFocusReturns } from './focus';
+import { useNoSecondTap } from './second-tap';
 import { Button } from './buttons';
 import { StorageErrorBar } from './storage-error';
 import { useShownText } from './display';
@@ -29,6 +30,7 @@ export function Sheet({
   const locked = useAppSelector((s) => s.view.locked);
   useBackCloses(onClose);
   useFocusReturns();
+  useNoSecondTap();
   return (
     <Modal transparent visible={!locked} onRequestClose={onClose} animationType="none" aria-label={shown(title)}>
       <View style={{ flex: 1, justifyContent: 'flex-end', alignItems: wide ? 'flex-end' : 'stretch' }}>

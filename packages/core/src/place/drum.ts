@@ -5,7 +5,7 @@ import { value } from '../quantity/figure';
 import { WASTE } from '../recycling/rules-waste';
 import { yearsLater } from '../recycling/waste';
 import type { Stored } from './stored';
-import { DAY_MS } from '../quantity/day';
+import { addDays } from '../quantity/day';
 import { figureOf } from '../rules/rule';
 
 /** Days before its last day that a drum's collection is asked for. Our own policy. */
@@ -22,9 +22,6 @@ export interface Clock {
   readonly unknown: readonly string[];
 }
 
-const daysAfter = (day: string, days: number) =>
-  new Date(Date.parse(`${day}T12:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
-
 /** The accumulation clock of a drum runs from its oldest pack; the workshop may set fewer days than the year. Source: 40 CFR 273.15, from memory. */
 export function drumClock(
   packs: readonly Pick<PackFacts, 'tag' | 'wasteSince'>[],
@@ -34,9 +31,9 @@ export function drumClock(
   const began = packs.flatMap((f) => (f.wasteSince ? [localDay(f.wasteSince)] : [])).sort();
   const since = began[0] ?? null;
   const year = since ? yearsLater(since, figureOf(WASTE.undated('waste.us.clock'), 'years')) : null;
-  const own = since && days !== null ? daysAfter(since, days) : null;
+  const own = since && days !== null ? addDays(since, days) : null;
   const until = own !== null && own < year! ? own : year;
-  const ask = until ? daysAfter(until, -ASK_DAYS) : null;
+  const ask = until ? addDays(until, -ASK_DAYS) : null;
   return { since, until, ask, unknown: packs.filter((f) => f.wasteSince === null).map((f) => f.tag) };
 }
 

@@ -1,5 +1,5 @@
 import { inForce, type Rule } from './rule';
-import { DAY_MS } from '../quantity/day';
+import { addDays } from '../quantity/day';
 
 export interface RuleChange {
   readonly id: string;
@@ -24,7 +24,6 @@ export function compareRules(rules: readonly Rule[], a: string, b: string): Rule
 
 /** Days after `today` on which any rule begins or has ended, soonest first. */
 export function changeDays(rules: readonly Rule[], today: string, until: string): string[] {
-  const next = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + DAY_MS).toISOString().slice(0, 10);
-  const days = rules.flatMap((r) => [...(r.from ? [r.from] : []), ...(r.to ? [next(r.to)] : [])]);
+  const days = rules.flatMap((r) => [...(r.from ? [r.from] : []), ...(r.to ? [addDays(r.to, 1)] : [])]);
   return [...new Set(days)].filter((d) => d > today && d <= until).sort();
 }

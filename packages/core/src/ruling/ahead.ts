@@ -2,7 +2,7 @@ import { changeDays, compareRules, type RuleChange } from '../rules/compare';
 import type { ShippingFacts } from '../shipping/facts';
 import { SHIPPING_RULES } from '../shipping/rulebook';
 import { type Cell, matrix } from './matrix';
-import { DAY_MS } from '../quantity/day';
+import { addDays } from '../quantity/day';
 
 /** A pack in stock as shipping knows it today. */
 export interface InStock {
@@ -25,7 +25,7 @@ export interface Ahead {
   readonly packs: readonly Changed[];
 }
 
-const dayBefore = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) - DAY_MS).toISOString().slice(0, 10);
+const dayBefore = (day: string) => addDays(day, -1);
 
 /** Every day up to `until` on which a rule begins or ends, soonest first, with what it changes in the stock. */
 export function ahead(stock: readonly InStock[], today: string, until: string): Ahead[] {

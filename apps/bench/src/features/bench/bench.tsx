@@ -1,4 +1,4 @@
-import { changeDays, DAY_MS, type JobFacts, localDay, SHIPPING_RULES } from '@gavrel/core';
+import { addDays, changeDays, type JobFacts, localDay, SHIPPING_RULES } from '@gavrel/core';
 import { router } from 'expo-router';
 import { type ComponentType, Suspense, useState } from 'react';
 import { View } from 'react-native';
@@ -32,7 +32,7 @@ export function Bench({ lanes: Lanes }: { lanes: ComponentType<{ jobs: readonly 
     .sort((a, b) => (a.openedAt < b.openedAt ? 1 : -1));
   const today = localDay(session?.workshop.zone ?? 'UTC', new Date());
   // A notice early enough to bring charges down or to send before the day.
-  const soon = localDay(session?.workshop.zone ?? 'UTC', new Date(Date.now() + NOTICE_DAYS * DAY_MS));
+  const soon = addDays(today, NOTICE_DAYS);
   const ahead = changeDays(SHIPPING_RULES, today, soon)[0];
   const [shape, setShape] = useDraft<'list' | 'lanes'>('bench', 'list');
   const lanes = wide && shape === 'lanes';

@@ -1,4 +1,4 @@
-import { localDay, type ProofPoint, PROOFS, DAY_MS } from '@gavrel/core';
+import { addDays, localDay, type ProofPoint, PROOFS } from '@gavrel/core';
 import { View } from 'react-native';
 import { draft, type Draft } from '../../device/write';
 import { useZone } from '../../state/rulings';
@@ -25,7 +25,7 @@ export function ProveStation({ v }: { v: JobView }) {
   const today = localDay(zone, new Date());
   const tag = v.notebook?.tag ?? '';
   const proofs = job.dues.filter((d) => d.what === 'proof');
-  const dayIn = (days: number) => localDay(zone, new Date(Date.now() + days * DAY_MS));
+  const dayIn = (days: number) => addDays(today, days);
   const met = () => proofs.map((d) => draft('due-met', [`job:${job.id}`], { meets: d.id }));
   // A job owes its proof once: a new day or another point takes the place of what was owed before.
   const owe = (on: string, points: readonly ProofPoint[]): Draft[] => {

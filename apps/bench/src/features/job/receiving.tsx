@@ -1,5 +1,5 @@
 import { LONGEST } from '@gavrel/contract';
-import { DAY_MS, localDay, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
+import { addDays, localDay, SOURCE_SCHOOLS, type SourceBody } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { draft, type Draft } from '../../device/write';
 import { useAppSelector } from '../../state';
@@ -79,7 +79,7 @@ export function ReturnSheet({
   const [reason, setReason] = useState('dead on arrival');
   const [days, setDays] = useState<'7' | '14' | '30'>('14');
   const open = async () => {
-    const until = localDay(zone, new Date(Date.now() + Number(days) * DAY_MS));
+    const until = addDays(localDay(zone, new Date()), Number(days));
     const on = [`pack:${p.facts.id}` as const];
     await onKeep(
       [

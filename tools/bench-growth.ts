@@ -49,7 +49,7 @@ export async function growth(urls: DatabaseUrls, say: (line: string) => void): P
   const writer = new Writer(db, { workshop: BENCH_WORKSHOP, zone: 'UTC' });
   const append = (entries: Entry[]) => writer.append({ person, clockOffset: 0, entries });
   const server = await start({ urls, port: 0, dist: null, logLevel: 'silent', quota: 100_000_000 });
-  const { get } = await signedIn(server.port, person.name, PASS);
+  const get = await signedIn(server.port, person.name, PASS);
 
   const random = seeded(5);
   const measure = async (packs: number) => {

@@ -14,9 +14,10 @@ import {
   DAY_MS,
 } from '@gavrel/core';
 import { addPerson, connect, type DatabaseUrls, fillLog, inWorkshop, migrate, rebuild } from '@gavrel/server';
+import { Writer } from '@gavrel/server/writer';
 import type { Knex } from 'knex';
 import { v4, v5 } from 'uuid';
-import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile, type Session, signedIn } from './bench-parts';
+import { atRate, BENCH_WORKSHOP as WORKSHOP, make, percentile, signedIn } from './bench-parts';
 import { numberOption, seeded } from './common';
 import { type Cluster, freePort, makeDatabase } from './postgres';
 import { ServerProcess } from './server-process';
@@ -193,23 +194,26 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
 
   // A process of its own, so that what it takes is its own.
   const server = new ServerProcess(urls, await freePort(), null);
-  let session: Session;
+  let ask: Awaited<ReturnType<typeof signedIn>>;
   const serve = async () => {
     server.kill();
     await server.start();
-    session = await signedIn(server.port, person.name, PASS);
+    ask = await signedIn(server.port, person.name, PASS);
   };
-  const get = async (path: string) => JSON.parse(await session.get(path)) as unknown;
+  const get = async (path: string) => JSON.parse(await ask(path)) as unknown;
   const random = seeded(7);
   const asked = async (times: number, work: () => Promise<unknown>): Promise<number[]> => {
     const out: number[] = [];
     for (let i = 0; i < times; i++) out.push(1000 * (await seconds(work)));
     return out.sort((a, b) => a - b);
   };
+  // Danger comes by another server of the workshop: this process.
+  const db = connect(urls.app, 4);
+  const writer = new Writer(db, { workshop: WORKSHOP, zone: 'UTC' });
   const danger = (rate: number) =>
     atRate(rate, () => {
       const found = make('finding-recorded', [packOf(Math.floor(random() * packs))], { code: 'smoke' }, person.id);
-      return session.append([found]);
+      return writer.append({ person, clockOffset: 0, entries: [found] });
     });
   const p = (list: readonly number[], q: number) => percentile(list, q).toFixed(1);
   const against = (a: readonly number[], b: readonly number[], q: number) =>
@@ -253,12 +257,13 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
     await measured('a new day', page);
     await measured('another policy', () => {
       const set = make('policy-set', [`policy:${WORKSHOP}`], { lookDays: 20 }, person.id);
-      return session.append([set]);
+      return writer.append({ person, clockOffset: 0, entries: [set] });
     });
     most = Math.max(most, server.residentAtMost());
     say(`         the server: ${Math.round(most / 1e6)} MB resident at most`);
   } finally {
     server.kill();
+    await db.destroy();
     await owner.destroy();
   }
 }

@@ -1,4 +1,3 @@
-import type { AppendResponse } from '@gavrel/contract';
 import { type Bodies, type Entry, isHazard, type Kind, type Subject } from '@gavrel/core';
 import { v7 } from 'uuid';
 
@@ -40,31 +39,14 @@ export async function atRate(seconds: number, work: (i: number) => Promise<unkno
   return times.sort((a, b) => a - b);
 }
 
-/** A person at a server. */
-export interface Session {
-  /** What a path of its interface answers, as text. */
-  readonly get: (path: string) => Promise<string>;
-  /** Appends entries. @throws where one of them is refused. */
-  readonly append: (entries: readonly Entry[]) => Promise<void>;
-}
-
-/** Signs a person in. */
-export async function signedIn(port: number, name: string, passphrase: string): Promise<Session> {
+/** A person at a server: what a path of its interface answers, as text. */
+export async function signedIn(port: number, name: string, passphrase: string): Promise<(path: string) => Promise<string>> {
   const base = `http://127.0.0.1:${port}/api`;
-  const post = (path: string, body: object, cookie = '') =>
-    fetch(base + path, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', cookie },
-      body: JSON.stringify(body),
-    });
-  const signed = await post('/session', { name, passphrase, device: 'bench' });
+  const signed = await fetch(`${base}/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name, passphrase, device: 'bench' }),
+  });
   const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
-  return {
-    get: (path) => fetch(base + path, { headers: { cookie } }).then((r) => r.text()),
-    append: async (entries) => {
-      const r = await post('/entries', { deviceTime: new Date().toISOString(), entries }, cookie);
-      const { results } = (await r.json()) as AppendResponse;
-      if (results.some((x) => x.status === 'refused')) throw new Error(`refused: ${JSON.stringify(results)}`);
-    },
-  };
+  return (path) => fetch(base + path, { headers: { cookie } }).then((r) => r.text());
 }

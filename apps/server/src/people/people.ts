@@ -31,7 +31,10 @@ const WITH_TRAININGS = `p.*, coalesce((select jsonb_agg(jsonb_build_object('kind
 export const peopleRows = (trx: Knex.Transaction) => trx('people as p').select<PersonRow[]>(trx.raw(WITH_TRAININGS));
 
 /** Competent is who has a training to assess that has not run out. @param today local day, YYYY-MM-DD. */
-export const shown = ({ id, name, role, trainings }: PersonRow, today: string): Person => ({
+export const shown = (
+  { id, name, role, trainings }: Pick<PersonRow, 'id' | 'name' | 'role' | 'trainings'>,
+  today: string,
+): Person => ({
   id,
   name,
   role,

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Person } from '@gavrel/contract';
 import type { Knex } from 'knex';
-import { inWorkshop } from '../store/db';
+import { inWorkshop, query } from '../store/db';
 import { deviceOf, enterOn } from './devices';
 import { nameOf } from './names';
 import { NOBODY, peopleRows, type PersonRow, shown } from './people';
@@ -34,9 +34,12 @@ export interface Entered {
   readonly given: boolean;
 }
 
-/** Sessions that are not over; one that ends further ahead than any was opened by a clock that turned. */
+/** A session that ends later than this was opened by a clock that turned. */
+const lastEnd = (): Date => new Date(Date.now() + (SESSION_DAYS + 1) * DAY_MS);
+
+/** Sessions that are not over. */
 const running = (q: Knex.QueryBuilder): Knex.QueryBuilder =>
-  q.where('s.expires_at', '>', new Date()).where('s.expires_at', '<', new Date(Date.now() + (SESSION_DAYS + 1) * DAY_MS));
+  q.where('s.expires_at', '>', new Date()).where('s.expires_at', '<', lastEnd());
 
 /** Was a person let in on a device, and is still? */
 async function wasHere(trx: Knex.Transaction, device: string | null, person: string | undefined): Promise<boolean> {
@@ -159,22 +162,22 @@ export interface Known {
   readonly given: boolean;
 }
 
-type SessionRow = PersonRow & { readonly device: string; readonly device_id: string | null };
+type SessionRow = Pick<PersonRow, 'id' | 'name' | 'role' | 'given' | 'trainings'> & {
+  readonly device: string;
+  readonly device_id: string | null;
+};
 
 /** The person behind a session token; null when it is unknown, over, or its person may not sign in any more. */
 export async function whoIs(db: Knex, token: string, today: string): Promise<Known | null> {
   const workshop = token.slice(0, token.indexOf('.'));
-  if (!/^[0-9a-f-]{36}$/.test(workshop)) return null;
-  return inWorkshop(db, workshop, async (trx) => {
-    const row = await peopleRows(trx)
-      .select<SessionRow>('s.device', 's.device_id')
-      .join('sessions as s', (j) => j.on('p.workshop_id', 's.workshop_id').andOn('p.id', 's.person_id'))
-      .where('s.token_hash', tokenHash(token))
-      .modify(running)
-      .whereNull('p.disabled_at')
-      .first<SessionRow | undefined>();
-    return row ? { person: shown(row, today), workshop, device: row.device, deviceId: row.device_id, given: row.given } : null;
-  });
+  if (!/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(workshop)) return null;
+  const [row] = await query<SessionRow>(
+    db,
+    'session-of',
+    'select * from session_of(?::uuid, ?, ?::timestamptz, ?::timestamptz)',
+    [workshop, tokenHash(token), new Date().toISOString(), lastEnd().toISOString()],
+  );
+  return row ? { person: shown(row, today), workshop, device: row.device, deviceId: row.device_id, given: row.given } : null;
 }
 
 /** Which of these sessions are not over? @param hashes of their tokens. */

@@ -22,12 +22,7 @@ type Parameter = string | number | null | readonly string[];
  * Asks a fixed question as a prepared statement: the server plans it once a connection.
  * @param name its name; the same name always goes with the same text.
  */
-export async function query<Row>(
-  trx: Knex.Transaction,
-  name: string,
-  sql: string,
-  parameters: readonly Parameter[],
-): Promise<Row[]> {
+export async function query<Row>(trx: Knex, name: string, sql: string, parameters: readonly Parameter[]): Promise<Row[]> {
   const { rows } = (await trx.raw(sql, parameters as string[]).options({ name })) as { rows: Row[] };
   return rows;
 }

@@ -180,9 +180,23 @@ test('a drum leaves: its clock, its manifest, its balance; what left lies nowher
   expect(await axe(page)).toEqual([]);
   expect(await printedBy(page, () => tap(page, 'print-manifest'))).toBe('application/pdf');
   expect(await printedBy(page, () => tap(page, 'print-request'))).toBe('application/pdf');
+  // One that is found damaged in it does not leave with it, and what was typed of the collection waits until it is out.
+  await tap(page, 'lies-TH-103');
+  await tap(page, 'found-shape');
+  await tap(page, 'finding-swollen');
+  await openPlace(page, 'Recycling-drum-3');
   await tap(page, 'collect');
   await type(page, 'collect-to', 'Skerry Metals');
   await type(page, 'collect-kg', '4,2');
+  await untilText(page, 'drum-held', /Not with this drum: TH-103 damaged/);
+  expect(await page.$eval('[data-testid="collect-now"]', (x) => x.getAttribute('aria-disabled'))).toBe('true');
+  await shut(page);
+  await tap(page, 'lies-TH-103');
+  await tap(page, 'put-best');
+  await untilText(page, 'card-place', /Quarantine/);
+  await openPlace(page, 'Recycling-drum-3');
+  await tap(page, 'collect');
+  expect(await page.$eval('[data-testid="collect-kg"]', (x) => (x as HTMLInputElement).value)).toBe('4,2');
   await tap(page, 'collect-now');
   await untilText(page, 'card-content', /Nothing lies here/);
   expect(await untilText(page, 'card-drum', /Skerry Metals/)).toContain('no certificate yet');

@@ -4,7 +4,7 @@ import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
 import { foldPlace } from '../logbook/fold-place';
 import { entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { condition } from '../condition/condition';
-import { balanceOf, drumClock, handlerKg, kgOverTime } from './drum';
+import { balanceOf, drumClock, handlerKg, kgOverTime, notWithDrum } from './drum';
 import { type PackOwed, packOwed } from './daily';
 import { workshopDues } from './dues';
 import type { Stored } from './stored';
@@ -22,6 +22,19 @@ const spent = (on: string) => [
 ];
 const collected = (minutes: number, more: object = {}) =>
   entry('drum-collected', { collection: COLLECTION, to: 'Skerry Metals', ...more }, { subjects: both, minutes });
+test('what is damaged, critical or held by an incident does not leave with a drum; a look grown old holds nothing back', () => {
+  const items = (['sound', 'spent', 'unproven', 'damaged', 'critical', 'spent'] as const).map((condition, i) => ({
+    id: String(i),
+    tag: `D-${i}`,
+    condition,
+  }));
+  expect(notWithDrum(items, (id) => id === '5')).toEqual([
+    { tag: 'D-3', why: 'damaged' },
+    { tag: 'D-4', why: 'critical' },
+    { tag: 'D-5', why: 'frozen' },
+  ]);
+});
+
 const added = () =>
   entry('place-added', { name: 'Drum', kind: 'drum', holds: ['spent'] }, { subjects: [`place:${DRUM}`], day: '2025-01-01' });
 

@@ -37,6 +37,22 @@ export function drumClock(
   return { since, until, ask, unknown: packs.filter((f) => f.wasteSince === null).map((f) => f.tag) };
 }
 
+/**
+ * Packs that must be out of a drum before it leaves. Damaged ones travel under provisions of their own (ADR SP376 and P908, 49 CFR 173.185(f);
+ * from memory), a critical one goes nowhere, and an incident holds what was in it (both common practice, no source).
+ */
+export function notWithDrum(
+  items: readonly Pick<Stored, 'id' | 'tag' | 'condition'>[],
+  frozen: (id: string) => boolean,
+): { readonly tag: string; readonly why: 'critical' | 'damaged' | 'frozen' }[] {
+  const whyOf = ({ id, condition }: Pick<Stored, 'id' | 'condition'>) =>
+    condition === 'critical' || condition === 'damaged' ? condition : frozen(id) ? 'frozen' : null;
+  return items.flatMap((i) => {
+    const why = whyOf(i);
+    return why === null ? [] : [{ tag: i.tag, why }];
+  });
+}
+
 export interface Balance {
   /** Sum of the packs that were weighed one by one, kg. */
   readonly weighedKg: number;

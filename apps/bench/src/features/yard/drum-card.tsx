@@ -9,6 +9,7 @@ import {
   METALS,
   METALS_ASSUMED,
   metalsOf,
+  notWithDrum,
   type PackFacts,
   parseDigits,
   type Subject,
@@ -33,6 +34,7 @@ import { Sheet } from '../../ui/sheet';
 import { Trend } from '../../ui/trend';
 import { Words } from '../../ui/words';
 import { print } from '../../paper/print';
+import { alarmsOfPlace, alarmWords } from '../../stock/alarm-words';
 import { DrumGrid } from './drum-grid';
 import { drumWords, manifestCsv, type ManifestLine, manifestLines, manifestPaper, requestPaper } from './drum-paper';
 import { inParts } from '../../stock/parts';
@@ -56,8 +58,30 @@ function weightOf(typed: string): { readonly weighed?: Figure<'kg'> } | null {
 const NO_WEIGHT = <Words bold>Write the weight as 7,4.</Words>;
 const signed = (x: number) => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(2)} kg`;
 
+/** Packs named before the rest is counted. */
+const NAMED = 6;
+const STAYS = { critical: 'critical', damaged: 'damaged', frozen: 'held by an incident' } as const;
+
+/** Why the drum may not leave as it is; empty where nothing holds it. */
+function heldBack(state: PlaceState, packs: readonly PackFacts[]): string {
+  const frozen = new Set(packs.flatMap((f) => (f.incidents.some((i) => i.body.frozen) ? [f.id] : [])));
+  const out = notWithDrum(state.items, (id) => frozen.has(id));
+  const alarms = alarmsOfPlace(state.place);
+  return [
+    alarms.length > 0 && `Its alarm is not answered: ${alarmWords(alarms)}.`,
+    out.length > 0 &&
+      `Not with this drum: ${[
+        ...out.slice(0, NAMED).map((o) => `${o.tag} ${STAYS[o.why]}`),
+        ...(out.length > NAMED ? [`${out.length - NAMED} more`] : []),
+      ].join(', ')}. Somebody trained takes them out first.`,
+  ]
+    .filter(Boolean)
+    .join(' ');
+}
+
 /** The drum leaves: who takes it, what it weighs, under which number. Every pack in it leaves with it. */
 function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: readonly PackFacts[]; onClose: () => void }) {
+  const held = heldBack(state, packs);
   const actions = useActions();
   const [form, setForm, done] = useDraft(`collection ${state.place.id}`, { to: '', weighed: '', manifest: '' });
   const { to, weighed, manifest } = form;
@@ -87,13 +111,18 @@ function CollectSheet({ state, packs, onClose }: { state: PlaceState; packs: rea
           label={`${packsWord(packs.length)} leave now`}
           tone="next"
           height={64}
-          disabled={to.trim() === '' || packs.length === 0 || weight === null}
+          disabled={to.trim() === '' || packs.length === 0 || weight === null || held !== ''}
           onPress={() => go()}
           testID="collect-now"
         />
       }
     >
       <Words bold>Only to whoever may take it. Damaged ones travel under their own rules: see Dispatch.</Words>
+      {held !== '' ? (
+        <Words bold live testID="drum-held">
+          {held}
+        </Words>
+      ) : null}
       <Field label="To" value={to} onChange={set('to')} autoFocus testID="collect-to" />
       <Field label="The drum’s contents on the scale, kg" value={weighed} onChange={set('weighed')} testID="collect-kg" />
       {weight === null ? NO_WEIGHT : null}

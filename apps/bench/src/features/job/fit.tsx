@@ -27,6 +27,11 @@ function PackCard({ v, refit }: CardProps) {
         ))}
         <Button label="none" role="radio" selected={pack === null} onPress={() => refit.setPack(null)} />
       </Row>
+      {refit.notFitted !== '' ? (
+        <Words bold live testID="not-fitted">
+          {refit.notFitted}
+        </Words>
+      ) : null}
       <Caution>A damaged pack is never refitted.</Caution>
     </Card>
   );
@@ -113,6 +118,7 @@ export function FitStation({ v }: { v: JobView }) {
         <Button
           label={`As it was, keep it: plugs, the pack’s last; clips; ${counted(refit.total, 'screw')} by length`}
           height={64}
+          disabled={refit.notFitted !== ''}
           onPress={refit.keepAsItWas}
           testID="as-it-was"
         />
@@ -126,7 +132,7 @@ export function FitStation({ v }: { v: JobView }) {
         label={closed ? 'Keep: it closes' : 'Keep, though it does not close'}
         tone={closed ? 'next' : 'plain'}
         height={64}
-        disabled={!any || (!closed && !named)}
+        disabled={!any || (!closed && !named) || refit.notFitted !== ''}
         onPress={refit.keep}
         testID="keep-refit"
       />

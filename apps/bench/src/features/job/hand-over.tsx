@@ -12,6 +12,7 @@ import { ReportKey } from './report-key';
 import { Ask, Caution, GoTo } from '../../entry/ask';
 import { useOwner } from '../../entry/use-owner';
 import { BOX, SignaturePad, type Stroke } from './signature-pad';
+import { whyNotLeaving } from './held';
 import type { JobView } from './view';
 
 /** What is not done yet, each one tap away, and closing all the same. */
@@ -68,9 +69,10 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
   const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(
     v.inside.length === 0 ? 'none' : wantsBack(v) ? 'given back' : 'stays here',
   );
+  const leaves = v.packs.filter((p) => p.facts.use === 'fitted' || (oldPack === 'given back' && p.facts.use === 'removed'));
+  const held = whyNotLeaving(leaves);
   const keep = async (andClose: boolean) => {
     const signature = strokes.length > 0 ? (await actions.keepPicture(await inked(strokes, BOX.width, BOX.height))).sha256 : null;
-    const leaves = v.packs.filter((p) => p.facts.use === 'fitted' || (oldPack === 'given back' && p.facts.use === 'removed'));
     const on = [
       `job:${v.job.id}` as const,
       ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : []),
@@ -93,6 +95,7 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
               label="Hand over and close the job"
               tone="next"
               height={64}
+              disabled={held !== ''}
               onPress={() => keep(true)}
               testID="hand-over-and-close"
             />
@@ -101,6 +104,7 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
             label="Hand over"
             tone={mayClose ? 'plain' : 'next'}
             height={64}
+            disabled={held !== ''}
             onPress={() => keep(false)}
             testID="keep-hand-over"
           />
@@ -108,6 +112,11 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
       }
     >
       <Ask label="The old pack" options={['stays here', 'given back', 'none'] as const} value={oldPack} onSay={setOldPack} />
+      {held !== '' ? (
+        <Words bold live testID="hand-over-held">
+          {held}
+        </Words>
+      ) : null}
       {oldPack === 'given back' && damaged ? (
         <Caution>
           It is damaged: it goes in a metal container with dry fill, by road, as its ruling says. Never back into a machine, never

@@ -1,6 +1,7 @@
 import { closeRefit, groupName, jobScrews, type RefittedBody, type ScrewCount } from '@gavrel/core';
 import { useState } from 'react';
 import { draft } from '../../device/write';
+import { whyNotFitted } from './held';
 import type { JobView } from './view';
 
 /** Closing the machine: which pack goes in, which screws are back, what else was said, and whether it closes. */
@@ -24,13 +25,16 @@ export function useRefit(v: JobView) {
       ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : []),
       ...(pack ? [`pack:${pack}` as const] : []),
     ];
-    void v.write([draft('refitted', on, body)], closes ? 'refit closed' : 'refit, not closed');
+    return v.write([draft('refitted', on, body)], closes ? 'refit closed' : 'refit, not closed');
   };
   const { closed } = closeRefit(groups, back);
+  const chosen = v.packs.find((p) => p.facts.id === pack);
   return {
     fits,
     pack,
     setPack,
+    /** Why the chosen pack does not go in; empty where it does. */
+    notFitted: chosen ? whyNotFitted(chosen, pack === v.job.fittedPack) : '',
     counts,
     groups,
     back,
@@ -48,7 +52,7 @@ export function useRefit(v: JobView) {
       const all = { ...said, plugs: 'all, the pack last', clips: 'before screws' } as const;
       everyScrew();
       setSaid(all);
-      write({ ...all, back: groups }, true);
+      return write({ ...all, back: groups }, true);
     },
   };
 }

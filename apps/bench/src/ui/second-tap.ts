@@ -11,6 +11,8 @@ let ignoredAt = Number.NEGATIVE_INFINITY;
 function onPointer(e: PointerEvent): void {
   const second = e.timeStamp - closedAt < SOON_MS && Math.hypot(e.clientX - last.x, e.clientY - last.y) < NEAR_PX;
   last = { x: e.clientX, y: e.clientY };
+  // Only the first press after it can be that.
+  closedAt = Number.NEGATIVE_INFINITY;
   ignoredAt = second ? e.timeStamp : Number.NEGATIVE_INFINITY;
   stop(e);
 }

@@ -12,7 +12,7 @@ export function CycleKey({ facts, onKeep }: { facts: PackFacts; onKeep: Keep }) 
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState('');
   const went = (how: 'as-usual' | 'not-as-usual') =>
-    void onKeep(
+    onKeep(
       draft('cycled', [`pack:${facts.id}`], { went: how, ...(note.trim() && { note: note.trim() }) }),
       'one full cycle',
     ).then(() => setOpen(false));

@@ -69,7 +69,7 @@ function WrongPackSheet({ entry, pack, onClose }: { entry: LoggedEntry; pack: Pa
     )
     .sort((a, b) => Number(b.job === here?.job) - Number(a.job === here?.job) || (a.lastAt < b.lastAt ? 1 : -1))
     .slice(0, NEAR);
-  const move = (to: Pack) => void actions.write(moveTo(entry, pack, to), `moved to ${to.tag}`).then(onClose);
+  const move = (to: Pack) => actions.write(moveTo(entry, pack, to), `moved to ${to.tag}`).then(onClose);
   return (
     <Sheet title="Wrong pack" onClose={onClose}>
       <Words bold>{entryWords(entry)}</Words>

@@ -31,7 +31,7 @@ function MoveSheet({
   const [against, setAgainst] = useState<Candidate | null>(null);
   const [reason, setReason] = useState('');
   const put = (c: Candidate, despite?: string) =>
-    void onKeep(
+    onKeep(
       draft('moved', [`pack:${facts.id}`, `place:${c.place.id}`], { ...(despite && { despite }) }),
       `moved to ${c.place.name}`,
     ).then(onClose);

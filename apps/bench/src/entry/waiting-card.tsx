@@ -134,7 +134,7 @@ function WaitingGroup({
   const unsent = lines.some(({ e }) => e.seq === null);
   const who = trained ? 'a second person, trained to assess' : 'a second person';
   const answer = (confirm: boolean) =>
-    void actions.write(
+    actions.write(
       lines.map(({ e }) =>
         confirm ? draft('confirmed', e.subjects, { confirms: e.id }) : draft('declined', e.subjects, { declines: e.id }),
       ),

@@ -37,7 +37,7 @@ function Line({ tag }: { tag: string }) {
   const notebook = useAppSelector((s) => s.logbook.notebooks[id]);
   if (!notebook) return null;
   const say = (body: TriageBody, words: string) =>
-    void actions.write(
+    actions.write(
       [
         draft('triaged', [`notebook:${id}`], body),
         ...triageFindings(body).map((f) => draft('finding-recorded', [`notebook:${id}`], f)),

@@ -200,7 +200,7 @@ function StrayedCard({ v, p }: P) {
       <Row>
         {p.strayed.map((id) => {
           const tag = packs[id]?.tag ?? '?';
-          const out = () => void actions.write([draft('unpacked', [consignment(v), pack(id)], {})], `${tag} taken out`);
+          const out = () => actions.write([draft('unpacked', [consignment(v), pack(id)], {})], `${tag} taken out`);
           return may ? (
             <Button key={id} label={`${tag} is out`} height={56} onPress={out} testID={`out-${tag}`} />
           ) : (
@@ -226,7 +226,7 @@ export function PackageSheet({ v, p, onClose }: P & { onClose: () => void }) {
   // Whoever is to count sees neither the number nor what should lie in it.
   const blind = twice && p.closed?.by !== me && !countedByTwo(v, p);
   const reopen = () =>
-    void actions.write([draft('package-opened', [consignment(v)], { package: p.id })], `package ${p.number} opened`);
+    actions.write([draft('package-opened', [consignment(v)], { package: p.id })], `package ${p.number} opened`);
   return (
     <Sheet title={packageName(p, box)} onClose={onClose}>
       <Row gap={14}>

@@ -72,7 +72,7 @@ export function FormCard({
   offers?: boolean;
 }) {
   const f = formOf(facts);
-  const say = (body: FormBody, words: string) => void onKeep(draft('form-noted', [`pack:${facts.id}`], body), words);
+  const say = (body: FormBody, words: string) => onKeep(draft('form-noted', [`pack:${facts.id}`], body), words);
   return (
     <Card title={title} right={<Figures bold>{facts.tag}</Figures>} testID={`form-${facts.tag}`}>
       {offers ? <SameForm facts={facts} onKeep={onKeep} /> : null}

@@ -23,7 +23,7 @@ function KeepFor({ p, b, v, onClose }: { p: RuledPack; b: ReportedBattery; v: Jo
     const said = draft('gauge-read', [`pack:${p.facts.id}`], b.gauge);
     const asks = record.asks([said]).join('\n');
     if (asks !== '' && asks !== asked) return setAsked(asks);
-    void v.write([said], `gauge of ${p.facts.tag}`).then(onClose);
+    return v.write([said], `gauge of ${p.facts.tag}`).then(onClose);
   };
   return (
     <View style={{ gap: 6, flexGrow: 1 }}>

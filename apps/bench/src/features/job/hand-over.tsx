@@ -16,7 +16,15 @@ import { whyNotLeaving } from './held';
 import type { JobView } from './view';
 
 /** What is not done yet, each one tap away, and closing all the same. */
-function UnfinishedSheet({ left, onCloseJob, onClose }: { left: JobView['rail']; onCloseJob: () => void; onClose: () => void }) {
+function UnfinishedSheet({
+  left,
+  onCloseJob,
+  onClose,
+}: {
+  left: JobView['rail'];
+  onCloseJob: () => unknown;
+  onClose: () => void;
+}) {
   const go = useContext(GoTo);
   return (
     <Sheet
@@ -29,7 +37,7 @@ function UnfinishedSheet({ left, onCloseJob, onClose }: { left: JobView['rail'];
           height={64}
           onPress={() => {
             onClose();
-            onCloseJob();
+            return onCloseJob();
           }}
           testID="close-anyway"
         />
@@ -144,7 +152,7 @@ export function HandOver({ v }: { v: JobView }) {
   const done = v.job.handedOver;
   const closing = () =>
     draft('job-closed', [`job:${v.job.id}`, ...(v.job.notebook ? [`notebook:${v.job.notebook}` as const] : [])], {});
-  const close = () => void v.write([closing()], 'job closed');
+  const close = () => v.write([closing()], 'job closed');
   const judged = v.packs.every((p) => p.judgement.condition !== 'unproven' || p.facts.use === 'spare');
   const mayClose = judged && left.length === 0 && !v.job.closedAt;
   return (

@@ -19,8 +19,7 @@ export function SourcesCard({ v }: { v: JobView }) {
   const all = sourcesOf(facts);
   const live = liveSources(v.job, facts);
   const said = v.job.isolated?.body.sources ?? [];
-  const say = (s: Source, state: Source['state']) =>
-    void v.say('isolated', { sources: [{ ...s, state }] }, `${nameOf(s)}: ${state}`);
+  const say = (s: Source, state: Source['state']) => v.say('isolated', { sources: [{ ...s, state }] }, `${nameOf(s)}: ${state}`);
   return (
     <Card
       title="Live sources"
@@ -74,7 +73,7 @@ export function SourcesCard({ v }: { v: JobView }) {
 export function IsolateStation({ v }: { v: JobView }) {
   const t = useTokens();
   const b: IsolatedBody = v.job.isolated?.body ?? {};
-  const say = (body: IsolatedBody, words: string) => void v.say('isolated', body, words);
+  const say = (body: IsolatedBody, words: string) => v.say('isolated', body, words);
   const offer = b.connector === undefined ? v.sheet?.isolation : null;
   return (
     <>

@@ -113,7 +113,7 @@ function VerdictCard({ v, old, r, onReturn }: OldAndNew & { v: JobView; onReturn
   const decided = v.job.matches.filter((m) => m.new === r.pack.facts.id && m.old === old.facts.id).pop();
   const decide = (verdict: 'fits' | 'does not fit') => {
     const on = [`pack:${old.facts.id}` as const, `pack:${r.pack.facts.id}` as const, `job:${v.job.id}` as const];
-    void v.write(
+    return v.write(
       [draft('match-decided', on, { old: old.facts.id, new: r.pack.facts.id, verdict })],
       `${r.pack.facts.tag} ${verdict}`,
     );

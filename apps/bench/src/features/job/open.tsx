@@ -82,7 +82,7 @@ function ScrewsCard({ v }: { v: JobView }) {
 function CoverCard({ v }: { v: JobView }) {
   const { job, sheet } = v;
   const c: CoverBody = job.cover?.body ?? {};
-  const cover = (body: CoverBody, words: string) => void v.say('cover-opened', body, words);
+  const cover = (body: CoverBody, words: string) => v.say('cover-opened', body, words);
   const toggle = (name: (typeof CABLE_NAMES)[number]) => {
     const now = c.cables ?? [];
     cover({ cables: now.includes(name) ? now.filter((x) => x !== name) : [...now, name] }, `cable: ${name}`);

@@ -50,7 +50,7 @@ export function ProveStation({ v }: { v: JobView }) {
         : last
           ? met()
           : [];
-    void v.say('proof-taken', { [p]: value }, `${WORDS[p]}: ${value}`, more);
+    return v.say('proof-taken', { [p]: value }, `${WORDS[p]}: ${value}`, more);
   };
   return (
     <>

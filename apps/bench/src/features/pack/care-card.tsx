@@ -33,7 +33,7 @@ const NOTEBOOK_HOURS = 2;
 
 /** A way down that is under way: what it is to reach, when somebody looks, and what ends it. */
 function Running({ facts, discharge: d, stop, onKeep }: CardProps & { discharge: Discharge; stop: boolean }) {
-  const ended = (note: string) => void onKeep(draft('due-met', [`pack:${facts.id}`], { meets: d.id, note }), note);
+  const ended = (note: string) => onKeep(draft('due-met', [`pack:${facts.id}`], { meets: d.id, note }), note);
   return (
     <View style={{ gap: 6 }} testID="running">
       <Words bold>
@@ -118,9 +118,7 @@ function BleedSheet({ facts, ruling, onKeep, onClose }: CardProps & { onClose: (
   const plans = bleeding ? bleedPlans(bleeding) : [];
   const plan = plans.find((p) => String(p.ohm) === ohm) ?? plans[Math.floor(plans.length / 2)];
   const begun = (how: 'notebook' | 'resistor', hours: number) =>
-    void onKeep(draft('brought-down', [`pack:${facts.id}`], { to: Number(target), how, hours }), `down to ${target} %`).then(
-      onClose,
-    );
+    onKeep(draft('brought-down', [`pack:${facts.id}`], { to: Number(target), how, hours }), `down to ${target} %`).then(onClose);
   return (
     <Sheet title="Bring it down" onClose={onClose}>
       <Words bold>Better: run it in its own notebook, off the adapter, until the gauge says so.</Words>

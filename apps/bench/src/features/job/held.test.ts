@@ -8,6 +8,7 @@ test('only a sound pack goes in; one that is in comes out again once it is damag
   expect(whyNotFitted(pack('sound'), false)).toBe('');
   for (const c of ['spent', 'unproven', 'damaged', 'critical'] as const)
     expect(whyNotFitted(pack(c), false)).toContain('only a sound pack goes in');
+  expect(whyNotFitted(undefined, false)).toContain('not on this device');
   expect(whyNotFitted(pack('unproven', 'fitted'), true)).toBe('');
   expect(whyNotFitted(pack('damaged', 'fitted'), true)).toContain('take it out');
 });

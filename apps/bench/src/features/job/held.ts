@@ -6,9 +6,10 @@ const isBad = (p: Known): boolean => p.judgement.condition === 'damaged' || p.ju
 
 /**
  * Why a pack does not go into the machine; empty where nothing is against it. A match says that it fits, not that it still is sound.
- * @param within it is in the machine already: then a look that grew old is nothing against it.
+ * @param p missing where this device does not hold it. @param within it is in the machine already: then a look that grew old is nothing against it.
  */
-export function whyNotFitted(p: Known, within: boolean): string {
+export function whyNotFitted(p: Known | undefined, within: boolean): string {
+  if (!p) return 'What is known of it is not on this device: find it by its tag first.';
   const { condition } = p.judgement;
   if (within ? !isBad(p) : condition === 'sound') return '';
   return `${p.facts.tag} is ${condition}: ${within ? 'take it out again first.' : 'only a sound pack goes in.'}`;

@@ -34,7 +34,7 @@ export function useRefit(v: JobView) {
     pack,
     setPack,
     /** Why the chosen pack does not go in; empty where it does. */
-    notFitted: chosen ? whyNotFitted(chosen, pack === v.job.fittedPack) : '',
+    notFitted: pack === null ? '' : whyNotFitted(chosen, pack === v.job.fittedPack),
     counts,
     groups,
     back,

@@ -56,8 +56,8 @@ export function whyNotYet(v: ConsignmentView): string[] {
 function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void }) {
   const actions = useActions();
   const carrier = v.means.carriers.find((c) => c.id === v.facts.carrier);
-  const [form, setForm, done] = useDraft(`hand over ${v.facts.id}`, { to: carrier?.name ?? '', number: '' });
-  const { to, number } = form;
+  const [typed, setTyped, done] = useDraft<{ readonly to?: string; readonly number?: string }>(`hand over ${v.facts.id}`, {});
+  const { to, number } = { to: carrier?.name ?? '', number: '', ...typed };
   const go = async () => {
     const packages = new Map(ruledToday(v).map((p) => [p.id, sentPackage(p.id, p.question, p.ruled)]));
     const parts = inParts(v.state.packs).map((part) => {
@@ -95,7 +95,7 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
       <Field
         label="Who takes it"
         value={to}
-        onChange={(x) => setForm((f) => ({ ...f, to: x }))}
+        onChange={(x) => setTyped((f) => ({ ...f, to: x }))}
         longest={80}
         autoFocus
         testID="hand-to"
@@ -103,7 +103,7 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
       <Field
         label="Number of the waybill"
         value={number}
-        onChange={(x) => setForm((f) => ({ ...f, number: x }))}
+        onChange={(x) => setTyped((f) => ({ ...f, number: x }))}
         longest={60}
         testID="waybill"
       />

@@ -65,13 +65,15 @@ interface HandOverProps {
   readonly mayClose: boolean;
   /** The entry that closes the job. */
   readonly closing: () => Draft;
+  /** The signature as far as it is drawn. */
+  readonly strokes: readonly Stroke[];
+  readonly onStrokes: (strokes: readonly Stroke[]) => void;
   readonly onClose: () => void;
 }
 
 /** Where the old pack goes, and the signature of who takes the machine. */
-function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
+function HandOverSheet({ v, mayClose, closing, strokes, onStrokes, onClose }: HandOverProps) {
   const actions = useActions();
-  const [strokes, setStrokes] = useState<readonly Stroke[]>([]);
   const damaged = v.inside.some((p) => p.judgement.condition === 'damaged' || p.judgement.condition === 'critical');
   // What the owner said at the counter is what is taken for granted here.
   const [oldPack, setOldPack] = useState<'stays here' | 'given back' | 'none'>(
@@ -90,6 +92,7 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
       [draft('handed-over', on, { oldPack, ...(signature && { signature }) }), ...(andClose ? [closing()] : [])],
       andClose ? 'handed over, job closed' : 'handed over',
     );
+    onStrokes([]);
     onClose();
   };
   return (
@@ -134,8 +137,8 @@ function HandOverSheet({ v, mayClose, closing, onClose }: HandOverProps) {
       <Words size={15} soft>
         Signature of who takes it
       </Words>
-      <SignaturePad strokes={strokes} onStrokes={setStrokes} />
-      <Button label="Sign anew" onPress={() => setStrokes([])} />
+      <SignaturePad strokes={strokes} onStrokes={onStrokes} />
+      <Button label="Sign anew" onPress={() => onStrokes([])} />
     </Sheet>
   );
 }
@@ -146,6 +149,7 @@ const wantsBack = (v: JobView): boolean => v.job.intake.oldPack === 'owner wants
 export function HandOver({ v }: { v: JobView }) {
   const owner = useOwner(v.job.owner);
   const [open, setOpen] = useState(false);
+  const [strokes, setStrokes] = useState<readonly Stroke[]>([]);
   const wants = wantsBack(v);
   const [asking, setAsking] = useState(false);
   const left = v.rail.filter((s) => s.state !== 'done' && s.state !== 'skipped');
@@ -175,7 +179,16 @@ export function HandOver({ v }: { v: JobView }) {
       </Row>
       {!judged && !v.job.closedAt ? <Words soft>A pack is still unproven: examine it before the job closes.</Words> : null}
       {asking ? <UnfinishedSheet left={left} onCloseJob={close} onClose={() => setAsking(false)} /> : null}
-      {open ? <HandOverSheet v={v} mayClose={mayClose} closing={closing} onClose={() => setOpen(false)} /> : null}
+      {open ? (
+        <HandOverSheet
+          v={v}
+          mayClose={mayClose}
+          closing={closing}
+          strokes={strokes}
+          onStrokes={setStrokes}
+          onClose={() => setOpen(false)}
+        />
+      ) : null}
     </Card>
   );
 }

@@ -7,6 +7,8 @@ import { basisOf, dailyRow, STALE, staleBy } from './rows';
 
 /** Packs judged anew at a time. */
 const BATCH = 500;
+/** Of them written in one transaction: a danger on one of them waits for its end. */
+const WRITTEN = 50;
 
 export interface RefreshTask {
   readonly db: Knex;
@@ -29,6 +31,21 @@ interface StaleRow {
   readonly seq: string;
   readonly facts: PackFacts;
 }
+
+/** Writes rows over those that nobody wrote meanwhile; what somebody is just writing is left out. */
+const write = (db: Knex, workshop: string, fresh: readonly ReturnType<typeof dailyRow>[]): Promise<void> =>
+  inWorkshop(db, workshop, async (trx) => {
+    // It can be computed again at any time: nobody waits for the disk because of it.
+    await trx.raw('set local synchronous_commit = off');
+    await trx.raw(
+      `with fresh as (select * from jsonb_populate_recordset(null::pack_daily, ?::jsonb)),
+       free as (select d.id from pack_daily d join fresh f on f.id = d.id and f.seq = d.seq
+                where d.workshop_id = ? for update of d skip locked)
+       update pack_daily d set condition = f.condition, judged_at = f.judged_at, good_until = f.good_until, basis = f.basis, owed = f.owed
+       from fresh f join free using (id) where d.workshop_id = ? and d.id = f.id`,
+      [JSON.stringify(fresh), workshop, workshop],
+    );
+  });
 
 /**
  * Judges up to 500 stale packs of one condition anew, by the order of their ids. What an append wrote meanwhile is newer and stays; what one
@@ -53,18 +70,7 @@ async function refreshBatch(
   if (stale.length === 0) return null;
   const basis = basisOf(policy);
   const fresh = stale.map((r) => dailyRow({ workshop, zone, now, policy }, r.facts, Number(r.seq), basis));
-  await inWorkshop(db, workshop, async (trx) => {
-    // It can be computed again at any time: nobody waits for the disk because of it.
-    await trx.raw('set local synchronous_commit = off');
-    await trx.raw(
-      `with fresh as (select * from jsonb_populate_recordset(null::pack_daily, ?::jsonb)),
-       free as (select d.id from pack_daily d join fresh f on f.id = d.id and f.seq = d.seq
-                where d.workshop_id = ? for update of d skip locked)
-       update pack_daily d set condition = f.condition, judged_at = f.judged_at, good_until = f.good_until, basis = f.basis, owed = f.owed
-       from fresh f join free using (id) where d.workshop_id = ? and d.id = f.id`,
-      [JSON.stringify(fresh), workshop, workshop],
-    );
-  });
+  for (let i = 0; i < fresh.length; i += WRITTEN) await write(db, workshop, fresh.slice(i, i + WRITTEN));
   return stale[stale.length - 1]!.id;
 }
 

@@ -6,6 +6,7 @@ import { Asked, KeepKey } from '../ui/asked';
 import { Choice } from '../ui/buttons';
 import { useDraft } from '../state/use-draft';
 import { Field } from '../ui/field';
+import { LeftEmpty } from '../ui/left-empty';
 import { Sheet } from '../ui/sheet';
 import { Words } from '../ui/words';
 import type { LabelSheetProps } from './card';
@@ -41,7 +42,7 @@ export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
     typeCode.trim() === '' && label.typeCode && `the type code stays ${label.typeCode}`,
     madeOn === '' && label.madeOn && `the date stays ${label.madeOn}`,
     designation.trim() === '' && label.designation && `the designation stays ${label.designation}`,
-  ].filter(Boolean);
+  ];
   const keep = async () => {
     if (badDate) return;
     const all: Partial<LabelBody> = {
@@ -93,7 +94,7 @@ export function WordsSheet({ facts, label, onKeep, onClose }: LabelSheetProps) {
       />
       <Field label="Made on (YYYY, YYYY-MM or YYYY-MM-DD)" value={madeOn} onChange={(v) => set({ madeOn: v })} testID="made-on" />
       {badDate ? <Words bold>{badDate}</Words> : null}
-      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(', ')}: take it back in the history.`}</Words> : null}
+      <LeftEmpty stays={emptied} how=": take it back in the history" />
       <Asked words={asked} />
       <Field
         label="Cell designation, as 3ICP5/57/101"

@@ -8,6 +8,7 @@ import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { Button, Choice } from '../../ui/buttons';
 import { Field } from '../../ui/field';
+import { LeftEmpty } from '../../ui/left-empty';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/words';
 import type { ConsignmentView } from './view';
@@ -68,7 +69,7 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
   const emptied = [
     form.name.trim() === '' && facts.name && `the name stays “${facts.name}”`,
     day === '' && facts.on && `the day stays ${facts.on}`,
-  ].filter(Boolean);
+  ];
   const keep = async () => {
     const c: Subject = `consignment:${facts.id}`;
     const named = form.to.trim() !== '' || form.address.trim() !== '';
@@ -123,7 +124,7 @@ export function DescribeSheet({ v, onClose }: { v: ConsignmentView; onClose: () 
         onChange={(on) => setForm((f) => ({ ...f, on }))}
         testID="consignment-on"
       />
-      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(' and ')}.`}</Words> : null}
+      <LeftEmpty stays={emptied} />
       {wrongDay ? <Words bold>{`Write a day from ${v.today} on, as YYYY-MM-DD.`}</Words> : null}
       <Words bold>How the packs lie</Words>
       <Choice label="How the packs lie" options={PLACEMENTS} words={PLACEMENT_WORDS} value={placement} onChange={setPlacement} />

@@ -16,6 +16,7 @@ import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useDraft } from '../../state/use-draft';
 import { Field } from '../../ui/field';
+import { LeftEmpty } from '../../ui/left-empty';
 import { Row } from '../../ui/frame';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
@@ -149,7 +150,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
     !text.room?.trim() && place.room && `the room stays ${place.room}`,
     number('turn') === undefined && place.turn !== undefined && `the turn stays ${place.turn}`,
     Object.keys(box).length === 0 && place.box && 'it stays in the drawing',
-  ].filter(Boolean);
+  ];
   const keep = async () => {
     const body: PlaceDescription = {
       holds,
@@ -218,7 +219,7 @@ export function DescribeSheet({ place, lying, onClose }: { place: PlaceFacts; ly
         {BOX.map((b) => field(b, BOX_WORDS[b]))}
       </Row>
       {wrong.length > 0 ? <Words bold>Write numbers as 2,5.</Words> : null}
-      {emptied.length > 0 ? <Words bold>{`Left empty, ${emptied.join(', ')}.`}</Words> : null}
+      <LeftEmpty stays={emptied} />
       {half ? <Words bold>The drawing needs all four lengths, or none.</Words> : null}
       <ClosePlace place={place} lying={lying} onClosed={onClose} />
     </Sheet>

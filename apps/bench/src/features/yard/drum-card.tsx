@@ -55,7 +55,7 @@ function weightOf(typed: string): { readonly weighed?: Figure<'kg'> } | null {
   const digits = parseDigits(typed);
   return digits !== null && Number(digits) > 0 ? { weighed: { digits, unit: 'kg' } } : null;
 }
-const NO_WEIGHT = <Words bold>Write the weight as 7,4.</Words>;
+const NO_WEIGHT = <Words bold>Write the weight as 7,4; nothing weighs 0.</Words>;
 const signed = (x: number) => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(2)} kg`;
 
 /** Packs named before the rest is counted. */

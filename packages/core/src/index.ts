@@ -46,6 +46,7 @@ export * from './logbook/upcast';
 export * from './condition/brought';
 export * from './condition/charge';
 export * from './condition/condition';
+export * from './condition/over-time';
 export * from './condition/container';
 export * from './condition/findings';
 export * from './condition/label';

@@ -1,6 +1,7 @@
 import {
   type Condition,
   condition,
+  dailyInputs,
   type Due,
   type Judgement,
   localDay,
@@ -98,7 +99,9 @@ export function judgedAt(facts: PackFacts, policy: PolicyFacts, at: string | nul
 }
 
 /** What a pack owes today. */
-const owedOf = memo((f, p, _now, zone) => packOwed(f, conditionOf(f, p), p, (iso) => localDay(zone, new Date(iso))));
+const owedOf = memo((f, p, _now, zone) =>
+  packOwed(dailyInputs(f, p), conditionOf(f, p), p, (iso) => localDay(zone, new Date(iso))),
+);
 
 const rulingMemo = memo((f, p, now, zone) => rule(f, p, now, localDay(zone, now)));
 /** The ruling of a pack for a dispatch today. */

@@ -1,7 +1,7 @@
 import type { Contradiction } from '../coherence/relation';
 import { packContradictions } from '../coherence/relations';
 import type { StatedFacts } from '../coherence/stated';
-import type { Condition, LookGroup } from '../logbook/entry';
+import type { LookGroup } from '../logbook/entry';
 import { LOOK_GROUPS } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { canonical } from '../logbook/ids';
@@ -15,11 +15,11 @@ import { findingOf, groupOf } from './findings';
 import { labelWords, mergeLabels, type MergedLabel } from './label';
 import { recordBefore } from './as-said';
 import { ladder, RANK } from './ladder';
+import { type Assessed, type ConditionThen, freshOf, type Looked, vouchedFor, worseOf } from './over-time';
 import { measure } from './measured';
 import { quietedFindings } from './quiet';
 import { latest, seriesOf } from './series';
 import { cellSets } from './sets';
-import { DAY_MS } from '../quantity/day';
 
 /** A finding as it stands now. */
 export interface ActiveFinding {
@@ -33,11 +33,7 @@ export interface ActiveFinding {
   readonly state: 'stands' | 'cleared' | 'quieted';
 }
 
-export interface Judgement {
-  readonly condition: Condition;
-  /** Last moment, ISO 8601 UTC, at which the condition is still this one if nobody writes anything; null: time alone changes nothing. */
-  readonly until: string | null;
-  readonly kind: 'reacting' | 'unstable' | null;
+export interface Judgement extends ConditionThen {
   /** Codes that decided. */
   readonly because: readonly string[];
   readonly findings: readonly ActiveFinding[];
@@ -47,7 +43,7 @@ export interface Judgement {
   readonly contradictions: readonly Contradiction[];
   /** What was taken for the worse because nobody said it, in words. */
   readonly asked: readonly string[];
-  readonly looked: Readonly<Record<LookGroup, string | null>>;
+  readonly looked: Looked;
   readonly notLooked: readonly LookGroup[];
   readonly limits: readonly Limit[];
   readonly notExcluded: readonly string[];
@@ -73,21 +69,16 @@ export function foundWords(findings: readonly Pick<ActiveFinding, 'words' | 'not
 /** A look that found nothing says nothing of a group in which something was found at the same sitting. */
 const SITTING = 3_600_000;
 
-function lookedAt(
-  facts: PackFacts,
-  standing: readonly ActiveFinding[],
-  days: number,
-  now: Date,
-): Record<LookGroup, string | null> {
+/** The newest look of each group that says something of it, beside everything that stands; null where there is none. */
+function newestLooks(facts: PackFacts, standing: readonly ActiveFinding[]): Looked {
   const out = Object.fromEntries(LOOK_GROUPS.map((g) => [g, null])) as Record<LookGroup, string | null>;
-  const oldest = now.getTime() - days * DAY_MS;
   const stands = new Set(standing.filter((f) => f.state === 'stands').flatMap((f) => f.entries));
   const found = facts.findings
     .filter((f) => stands.has(f.id))
     .map((f) => ({ group: groupOf(f.body.code), at: Date.parse(f.at) }));
   for (const l of facts.looks) {
+    if (l.doubted || l.body.where === 'outside') continue;
     const at = Date.parse(l.at);
-    if (l.doubted || l.body.where === 'outside' || at < oldest) continue;
     for (const g of l.body.groups) {
       if (found.some((f) => f.group === g && Math.abs(f.at - at) <= SITTING)) continue;
       if (out[g] === null || out[g]! < l.at) out[g] = l.at;
@@ -196,31 +187,21 @@ export function condition(facts: PackFacts, policy: PolicyFacts, now: Date): Jud
   const before = recordBefore(facts);
   const first = before && condition(before, policy, now);
   if (!first) return j;
-  if (RANK[first.condition] <= RANK[j.condition]) return { ...j, until: untilBoth(j.until, first.until) };
+  const worse = worseOf(j, first);
+  if (RANK[first.condition] <= RANK[j.condition]) return { ...j, ...worse };
   return {
     ...j,
-    condition: first.condition,
-    until: untilBoth(j.until, first.until),
-    kind: first.kind,
+    ...worse,
     because: first.because,
     open: [...new Set([...j.open, ...first.open])],
     contradictions: distinct([...j.contradictions, ...first.contradictions]),
   };
 }
 
-/** Until when both readings of a record vouch for the pack; null where one of them does not. */
-const untilBoth = (a: string | null, b: string | null): string | null => (a === null || b === null ? null : a < b ? a : b);
-
-/** When the first of the looks that count grows too old. */
-function agesAt(looked: Readonly<Record<LookGroup, string | null>>, days: number): string {
-  const first = Math.min(...LOOK_GROUPS.map((g) => Date.parse(looked[g]!)));
-  return new Date(first + days * DAY_MS).toISOString();
-}
-
 /** What does not depend on the clock, by the facts and the one policy that it asks; facts never change in place. */
 const assessments = new WeakMap<PackFacts, Map<PolicyFacts['swelling'], Assessment>>();
 
-function assessed(facts: PackFacts, policy: PolicyFacts): Assessment {
+function assessmentOf(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>): Assessment {
   const known = assessments.get(facts) ?? new Map<PolicyFacts['swelling'], Assessment>();
   assessments.set(facts, known);
   const made = known.get(policy.swelling) ?? assess(facts, policy);
@@ -257,36 +238,43 @@ function assess(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>) {
   });
   const e = mostCharged(facts, label.sure, natures);
   const contradictions = distinct([...packContradictions(statedOf(facts, label, codes, policy)), ...e.contradictions]);
-  return { label, natures, nature, measured, findings, hasVolts, result, electrical: e, contradictions };
+  const cells = result.condition === 'sound' && cellsWanted({ nature, electrical: e }) ? [CELLS_NOT_SEEN] : [];
+  const cycled = facts.cycles.some((c) => c.body.went === 'not-as-usual') ? ['a full cycle in a host did not go as usual'] : [];
+  const unclear = [...measured.unclear, ...cells, ...cycled];
+  const doubts = unclear.length > 0 || contradictions.length > 0 || natures.length > 1;
+  const doubted = doubts || facts.partial === true || facts.addedTwice !== undefined;
+  const looked = newestLooks(facts, findings);
+  return { label, nature, measured, findings, hasVolts, result, electrical: e, contradictions, unclear, doubted, looked };
 }
 
 function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
-  const { label, natures, nature, measured, findings, hasVolts, result, electrical: e, contradictions } = assessed(facts, policy);
-  const looked = lookedAt(facts, findings, policy.lookDays, now);
+  const {
+    label,
+    nature,
+    measured,
+    findings,
+    hasVolts,
+    result,
+    electrical: e,
+    contradictions,
+    unclear,
+    ...a
+  } = assessmentOf(facts, policy);
+  const looked = freshOf(a.looked, policy.lookDays, now);
   const notLooked = LOOK_GROUPS.filter((g) => looked[g] === null || (g === 'electrical' && !hasVolts));
-  const cells = result.condition === 'sound' && cellsWanted({ nature, electrical: e }) ? [CELLS_NOT_SEEN] : [];
-  const cycled = facts.cycles.some((c) => c.body.went === 'not-as-usual') ? ['a full cycle in a host did not go as usual'] : [];
   const open = [
     ...contradictions.map((c) => c.sentence),
     ...(notLooked.length > 0 ? [`not looked at: ${notLooked.join(', ')}`] : []),
     ...(facts.addedTwice ? [ADDED_TWICE] : []),
     ...(facts.incidents.some((i) => i.body.frozen) ? ['frozen by an incident until it is declared over'] : []),
-    ...measured.unclear,
-    ...cells,
-    ...cycled,
+    ...unclear,
     ...(label.disputed.length > 0 ? [`two values on the label: ${label.disputed.map(labelWords).join(', ')}`] : []),
     ...(facts.partial ? ['only a part of its record is on this device'] : []),
     ...(facts.unknownHazard ? ['an entry this program does not know: update this app'] : []),
     ...result.unknownCodes.map((c) => `unknown finding ${c}`),
   ];
-  const mild = result.condition === 'sound' || result.condition === 'spent';
-  const doubts = [...measured.unclear, ...cells, ...cycled, ...contradictions];
-  const unproven = mild && (facts.partial || facts.addedTwice || notLooked.length > 0 || doubts.length > 0 || natures.length > 1);
   return {
-    condition: unproven ? 'unproven' : result.condition,
-    // Only what is vouched for has something to lose by waiting.
-    until: mild && !unproven ? agesAt(looked, policy.lookDays) : null,
-    kind: result.kind,
+    ...vouchedFor({ condition: result.condition, kind: result.kind, doubted: a.doubted, looked }, notLooked, policy.lookDays),
     because: result.because,
     findings,
     open,
@@ -299,6 +287,19 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
     label,
     nature,
     electrical: e,
+  };
+}
+
+/** What time and the policy still need of a pack to tell its condition: all else of its facts is judged already. */
+export function assessed(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>): Assessed {
+  const { result, doubted, looked, hasVolts } = assessmentOf(facts, policy);
+  const before = recordBefore(facts);
+  return {
+    condition: result.condition,
+    kind: result.kind,
+    doubted,
+    looked: hasVolts ? looked : { ...looked, electrical: null },
+    before: before && assessed(before, policy),
   };
 }
 

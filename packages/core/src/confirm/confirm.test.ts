@@ -9,7 +9,12 @@ import { canonical } from '../logbook/ids';
 import { withReached } from '../logbook/reach';
 import { isMend } from '../logbook/standing';
 import { ALL_GROUPS, ANNA, BRAM, entry, NOW, ON, OTHER_PACK, PACK, soundPack } from '../logbook/testing';
+import { conditionThen } from '../condition/over-time';
+import { type DailyInputs, dailyInputs, packOwed } from '../place/daily';
+import { storedOf } from '../place/stored';
+import { watchedPack } from '../place/watch';
 import { DAY_MS } from '../quantity/day';
+import { duesOf } from '../ruling/due';
 import { rule, type Ruling } from '../ruling/ruling';
 import { isMilderRuling, waitsFor } from './waits';
 
@@ -308,6 +313,38 @@ describe('nobody alone lowers what another could already see', () => {
         const end = until === null ? NOW.getTime() + 400 * DAY_MS : Date.parse(until);
         for (const part of [0.2, 0.7, 1]) expect(at(NOW.getTime() + Math.floor(part * (end - NOW.getTime())))).toBe(now);
         if (until !== null) expect(RANK[at(end + 1)]).toBeGreaterThan(RANK[now]);
+      }),
+      { numRuns: 150 },
+    );
+  });
+  test('condition and dues of any moment follow from the small part of the facts that is stored', () => {
+    const moment = fc.integer({ min: 0, max: 90 * 24 * 60 });
+    const day = (iso: string) => iso.slice(0, 10);
+    const moments = fc.array(moment, { minLength: 1, maxLength: 6 });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), moments, fc.constantFrom(1, 20, 30, 45), (steps, looks, lookDays) => {
+        const log = begin();
+        looks.forEach((m) => log.take(said('looked', { groups: [...ALL_GROUPS] }, [P1!], 90 - m, ANNA)));
+        steps.forEach((s, n) => {
+          const e = write(s, log, n);
+          if (e) log.take(e);
+        });
+        const policy = { ...DEFAULT_POLICY, lookDays };
+        for (const p of [P1!, P2!]) {
+          const facts = foldPack(p.slice(5), log.pack(p))!;
+          const stored = JSON.parse(JSON.stringify(dailyInputs(facts, DEFAULT_POLICY))) as DailyInputs;
+          for (const later of [0, ...looks]) {
+            const at = new Date(NOW.getTime() + later * 60_000);
+            const j = condition(facts, policy, at);
+            expect(conditionThen(stored.assessed, policy, at)).toEqual({ condition: j.condition, kind: j.kind, until: j.until });
+            const { dues, watch, agedLook } = packOwed(stored, j, policy, day);
+            expect(dues).toEqual(duesOf(facts, j, day));
+            const item = storedOf(facts, j, policy);
+            const lies = item.place !== null && facts.left === null;
+            expect(watch?.next).toBe(lies ? watchedPack(item, facts, policy)?.next : undefined);
+            expect(agedLook !== null).toBe(lies && item.condition === 'unproven' && RANK[item.placedAs] < RANK.unproven);
+          }
+        }
       }),
       { numRuns: 150 },
     );

@@ -1,9 +1,9 @@
-import type { Judgement } from '../condition/condition';
+import { assessed } from '../condition/condition';
+import { type Assessed, type ConditionThen, conditionThen } from '../condition/over-time';
 import { type Condition, CONDITIONS } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { canonical } from '../logbook/ids';
-import { type Due, duesOf } from '../ruling/due';
-import { storedOf } from './stored';
+import { type Due, duesOf, type OwingPack } from '../ruling/due';
 import { type WatchedPack, watchedPack } from './watch';
 import { DAY_MS } from '../quantity/day';
 
@@ -23,25 +23,58 @@ export interface PackOwed {
   readonly alike?: number;
 }
 
-/** Looks, proofs, clocks and confirmations of one pack. @param day the local day of an ISO moment. */
-export function packOwed(facts: PackFacts, judgement: Judgement, policy: PolicyFacts, day: (iso: string) => string): PackOwed {
-  const here = facts.left === null ? facts.place : null;
-  const item = here === null ? null : storedOf(facts, judgement, policy);
-  const watched = item && watchedPack(item, facts, policy);
-  const last =
-    facts.looks
-      .map((l) => l.at)
-      .sort()
-      .pop() ?? facts.lastAt;
-  const aged = judgement.condition === 'unproven' && (item?.placedAs === 'sound' || item?.placedAs === 'spent');
+/** All of a pack that its condition and its dues on any day follow from: small, where its facts grow with every entry. */
+export interface DailyInputs {
+  readonly assessed: Assessed;
+  readonly owing: OwingPack;
+}
+
+const newest = (all: readonly { readonly at: string }[]): { readonly at: string }[] => {
+  const at = all.map((l) => l.at).sort();
+  return at.slice(-1).map((last) => ({ at: last }));
+};
+
+/** @param policy of which only what facts are assessed by is asked: the inputs hold under any other policy that agrees in it. */
+export function dailyInputs(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>): DailyInputs {
+  const { id, tag, left, place, placedAt, cameBack, lastAt, wasteSince, dues, waiting, discharge, looks, containers } = facts;
   return {
-    id: facts.id,
-    tag: facts.tag,
+    assessed: assessed(facts, policy),
+    owing: {
+      ...{ id, tag, left, place, placedAt, lastAt, wasteSince, dues, waiting },
+      ...(cameBack !== undefined && { cameBack }),
+      ...(discharge && { discharge }),
+      looks: newest(looks),
+      containers: newest(containers),
+    },
+  };
+}
+
+/**
+ * Looks, proofs, clocks and confirmations of one pack.
+ * @param then its condition now. @param day the local day of an ISO moment.
+ */
+export function packOwed(
+  { assessed: a, owing }: DailyInputs,
+  then: Pick<ConditionThen, 'condition' | 'kind'>,
+  policy: PolicyFacts,
+  day: (iso: string) => string,
+): PackOwed {
+  const here = owing.left === null ? owing.place : null;
+  const { placedAt } = owing;
+  const watched = here === null ? null : watchedPack({ condition: then.condition, placedAt }, owing, policy);
+  // A look grows old where the pack lies, the pack does not: what it was when it was put there, by everything known today.
+  const grewOld = here !== null && placedAt !== null && then.condition === 'unproven';
+  const placedAs = grewOld ? conditionThen(a, policy, new Date(placedAt)).condition : then.condition;
+  const aged = grewOld && (placedAs === 'sound' || placedAs === 'spent');
+  const last = owing.looks[0]?.at ?? owing.lastAt;
+  return {
+    id: owing.id,
+    tag: owing.tag,
     place: here,
     watch: watched && { since: watched.since, next: watched.next },
     agedLook: aged ? day(new Date(Date.parse(last) + policy.lookDays * DAY_MS).toISOString()) : null,
-    wasteSince: facts.wasteSince,
-    dues: duesOf(facts, judgement, day),
+    wasteSince: owing.wasteSince,
+    dues: duesOf(owing, then, day),
   };
 }
 

@@ -5,7 +5,7 @@ import { foldPlace } from '../logbook/fold-place';
 import { entry, NOW, PACK, soundPack } from '../logbook/testing';
 import { condition } from '../condition/condition';
 import { balanceOf, drumClock, handlerKg, kgOverTime, notWithDrum } from './drum';
-import { type PackOwed, packOwed } from './daily';
+import { dailyInputs, type PackOwed, packOwed } from './daily';
 import { workshopDues } from './dues';
 import type { Stored } from './stored';
 import { DAY_MS } from '../quantity/day';
@@ -53,7 +53,9 @@ test('the oldest pack winds the clock, one of which nobody said since when is na
   const silent = { ...young, id: 'y', tag: 'D-3', wasteSince: null };
   expect(drumClock([young, old, silent], day)).toMatchObject({ until: '2026-12-20', ask: '2026-11-20', unknown: ['D-3'] });
   const place = foldPlace(DRUM, [added()])!;
-  const packs = [old, young].map((f) => packOwed(f, condition(f, DEFAULT_POLICY, NOW), DEFAULT_POLICY, day));
+  const packs = [old, young].map((f) =>
+    packOwed(dailyInputs(f, DEFAULT_POLICY), condition(f, DEFAULT_POLICY, NOW), DEFAULT_POLICY, day),
+  );
   const dues = workshopDues(
     { packs, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
     DEFAULT_POLICY,
@@ -74,7 +76,7 @@ test('a look that grew old: on a shelf it is due when the policy says, in a drum
     const later = new Date(NOW.getTime() + 40 * DAY_MS);
     const judgement = condition(facts, DEFAULT_POLICY, later);
     expect(judgement.condition).toBe('unproven');
-    const packs = [packOwed(facts, judgement, DEFAULT_POLICY, day)];
+    const packs = [packOwed(dailyInputs(facts, DEFAULT_POLICY), judgement, DEFAULT_POLICY, day)];
     return workshopDues(
       { packs, jobs: [], notebooks: [], places: [place], incidents: [], consignments: [] },
       DEFAULT_POLICY,

@@ -2,6 +2,7 @@ import type { WatchSchool } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import type { PlaceFacts } from '../logbook/fold-place';
 import { overRoom } from '../condition/container';
+import type { OwingPack } from '../ruling/due';
 import type { Stored } from './stored';
 
 const MINUTE = 60_000;
@@ -48,8 +49,8 @@ export function nextLook(since: string, looks: readonly string[], critical = fal
   return slot === undefined ? plus(last, DAILY) : plus(since, slot);
 }
 
-export interface WatchedPack {
-  readonly item: Stored;
+export interface WatchedPack<T = Stored> {
+  readonly item: T;
   readonly since: string;
   readonly next: string;
 }
@@ -66,14 +67,14 @@ export interface Watch {
   readonly tooLong: readonly WatchedPack[];
 }
 
-const DANGEROUS = (s: Stored) => s.condition === 'damaged' || s.condition === 'critical';
+const DANGEROUS = (s: Pick<Stored, 'condition'>) => s.condition === 'damaged' || s.condition === 'critical';
 
 /** A dangerous pack where it lies, with its next look; null for any other. */
-export function watchedPack(
-  item: Stored,
-  facts: Pick<PackFacts, 'looks' | 'containers'>,
+export function watchedPack<T extends Pick<Stored, 'condition' | 'placedAt'>>(
+  item: T,
+  facts: Pick<OwingPack, 'looks' | 'containers'>,
   policy: Pick<PolicyFacts, 'watch'>,
-): WatchedPack | null {
+): WatchedPack<T> | null {
   if (!DANGEROUS(item) || item.placedAt === null) return null;
   const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
   return {

@@ -24,10 +24,20 @@ export interface Due extends Omit<DueItem, 'what'> {
   readonly derived: boolean;
 }
 
+/** What of a pack's facts decides what it owes, beside its condition; of its looks the newest are enough. */
+export interface OwingPack extends Pick<
+  PackFacts,
+  'id' | 'tag' | 'left' | 'place' | 'placedAt' | 'cameBack' | 'lastAt' | 'wasteSince' | 'dues' | 'waiting' | 'discharge'
+> {
+  readonly looks: readonly { readonly at: string }[];
+  /** Looks at the container it lies in. */
+  readonly containers: readonly { readonly at: string }[];
+}
+
 /**
  * Looks, proofs and confirmations owed for one pack; days are local days. Nobody here can look at one that left.
  */
-export function duesOf(facts: PackFacts, j: Judgement, localDay: (iso: string) => string): Due[] {
+export function duesOf(facts: OwingPack, j: Pick<Judgement, 'condition' | 'kind'>, localDay: (iso: string) => string): Due[] {
   const subject = `pack:${facts.id}`;
   const out: Due[] = facts.dues.map((d) => ({ ...d, title: setTitle(d), subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;

@@ -154,6 +154,47 @@ test('what aged, was judged by another program, or by a clock that ran ahead, is
   for (const tag of Object.keys(stale)) await untilStored(tag, 'sound');
 });
 
+test('another policy is told by what is stored of the facts, unless another program or older facts stored it', async () => {
+  const p = (tag: string) => `pack:${id('pack', tag)}` as const;
+  const tags = ['IN-USED', 'IN-OTHER', 'IN-OLDER', 'IN-NONE'];
+  for (const tag of tags)
+    await tech.append([
+      tech.entry('pack-added', [p(tag)], { tag, use: 'spare' }),
+      tech.entry('looked', [p(tag)], { groups: [...all] }),
+      tech.entry('gauge-read', [p(tag)], { maxError: 1 }),
+      tech.entry('cycled', [p(tag)], { went: 'as-usual' }),
+    ]);
+  // Marked, so that it shows from where a condition was told.
+  const mark = `jsonb_set(inputs, '{assessed,condition}', '"spent"')`;
+  const marked = [mark, `jsonb_set(${mark}, '{by}', '"another"')`, `jsonb_set(${mark}, '{seq}', '0')`, 'null'];
+  await inWorkshop(bench.owner, WORKSHOP, async (trx) => {
+    for (const [i, tag] of tags.entries())
+      for (const set of [`pack_daily set basis = 'another'`, `packs set inputs = ${marked[i]}`])
+        await trx.raw(`update ${set} where id = ?`, [id('pack', tag)]);
+  });
+  const listed = (await tech.get<PackPage>('/packs?search=IN-')).items.map((i) => [i.tag, i.condition]);
+  expect(Object.fromEntries(listed)).toEqual({
+    'IN-USED': 'spent',
+    'IN-OTHER': 'sound',
+    'IN-OLDER': 'sound',
+    'IN-NONE': 'sound',
+  });
+  await server.stop();
+  server = await serveBench(bench);
+  tech = await Client.signIn(server.port, bench.people.tech);
+  lead = await Client.signIn(server.port, bench.people.lead);
+  await untilStored('IN-USED', 'spent');
+  for (const tag of tags.slice(1)) await untilStored(tag, 'sound');
+  // What was judged by facts is stored with it.
+  const { rows } = await inWorkshop(bench.owner, WORKSHOP, (trx) =>
+    trx.raw<{ rows: { told: string }[] }>(
+      `select distinct inputs->'assessed'->>'condition' as told from packs where id = any(?::uuid[])`,
+      [tags.slice(1).map((tag) => id('pack', tag))],
+    ),
+  );
+  expect(rows).toEqual([{ told: 'sound' }]);
+});
+
 test('a session that was signed out, or has run out, is over', async () => {
   const c = await Client.signIn(server.port, bench.people.viewer);
   expect((await c.request('GET', '/session')).status).toBe(200);

@@ -3,7 +3,7 @@ import { BY_DANGER, type Condition, type PackFacts } from '@gavrel/core';
 import type { Knex } from 'knex';
 import type { PolicyLog } from '../log/policy';
 import { inWorkshop } from '../store/db';
-import { basisOf, dailyRow, STALE, staleBy } from './rows';
+import { basisOf, dailyRow, inputsBy, STALE, staleBy, storedInputs, type StoredInputs, USABLE } from './rows';
 
 /** Packs judged anew at a time. */
 const BATCH = 500;
@@ -15,6 +15,14 @@ export interface RefreshTask {
   readonly workshop: string;
   readonly zone: string;
   readonly policy: PolicyLog;
+}
+
+/** Rests after a piece of work as long as it took: whoever reads and appends meanwhile shares processor and database with it. */
+async function restful<T>(work: () => Promise<T>): Promise<T> {
+  const began = performance.now();
+  const done = await work();
+  await sleep(performance.now() - began);
+  return done;
 }
 
 /** Packs whose condition has to be judged anew. */
@@ -29,11 +37,20 @@ export async function staleCount(trx: Knex.Transaction, workshop: string, basis:
 interface StaleRow {
   readonly id: string;
   readonly seq: string;
-  readonly facts: PackFacts;
+  /** As stored, where they can be used; else the facts, which take longer to read and to judge. */
+  readonly inputs: StoredInputs | null;
+  readonly facts: PackFacts | null;
 }
 
-/** Writes rows over those that nobody wrote meanwhile; what somebody is just writing is left out. */
-const write = (db: Knex, workshop: string, fresh: readonly ReturnType<typeof dailyRow>[]): Promise<void> =>
+/** A pack judged anew. */
+interface Fresh {
+  readonly daily: ReturnType<typeof dailyRow>;
+  /** What it was judged by, where that did not stand there already. */
+  readonly inputs: StoredInputs | null;
+}
+
+/** Writes over rows that nobody wrote meanwhile; what somebody is just writing is left out, so that nobody waits for another. */
+const write = (db: Knex, workshop: string, fresh: readonly Fresh[]): Promise<void> =>
   inWorkshop(db, workshop, async (trx) => {
     // It can be computed again at any time: nobody waits for the disk because of it.
     await trx.raw('set local synchronous_commit = off');
@@ -43,52 +60,56 @@ const write = (db: Knex, workshop: string, fresh: readonly ReturnType<typeof dai
                 where d.workshop_id = ? for update of d skip locked)
        update pack_daily d set condition = f.condition, judged_at = f.judged_at, good_until = f.good_until, basis = f.basis, owed = f.owed
        from fresh f join free using (id) where d.workshop_id = ? and d.id = f.id`,
-      [JSON.stringify(fresh), workshop, workshop],
+      [JSON.stringify(fresh.map((f) => f.daily)), workshop, workshop],
+    );
+    const inputs = fresh.flatMap((f) => (f.inputs ? [{ id: f.daily.id, inputs: f.inputs }] : []));
+    if (inputs.length === 0) return;
+    await trx.raw(
+      `with fresh as (select * from jsonb_to_recordset(?::jsonb) as f(id uuid, inputs jsonb)),
+       free as (select p.id from packs p join fresh f on f.id = p.id
+                where p.workshop_id = ? and coalesce((p.inputs->>'seq')::bigint <= (f.inputs->>'seq')::bigint, true)
+                for update of p skip locked)
+       update packs p set inputs = f.inputs from fresh f join free using (id) where p.workshop_id = ? and p.id = f.id`,
+      [JSON.stringify(inputs), workshop, workshop],
     );
   });
 
-/**
- * Judges up to 500 stale packs of one condition anew, by the order of their ids. What an append wrote meanwhile is newer and stays; what one
- * is just writing is left to the next round, so that neither waits for the other.
- * @returns the last id of the batch; null where there was none left.
- */
-async function refreshBatch(
-  { db, workshop, zone, policy: log }: RefreshTask,
-  from: Condition,
-  after: string,
-  now: Date,
-): Promise<string | null> {
-  const { stale, policy } = await inWorkshop(db, workshop, async (trx) => {
+/** Up to 500 stale packs of one condition, by the order of their ids, judged anew. */
+async function judgeBatch({ db, workshop, zone, policy: log }: RefreshTask, from: Condition, after: string, now: Date) {
+  const { stale, policy, by } = await inWorkshop(db, workshop, async (trx) => {
     const policy = await log.of(trx);
+    const by = inputsBy(policy);
     const { rows } = await trx.raw<{ rows: StaleRow[] }>(
-      `select d.id, d.seq, p.facts from pack_daily d join packs p on p.workshop_id = d.workshop_id and p.id = d.id
+      `select d.id, d.seq, case when ${USABLE} then p.inputs end as inputs, case when not ${USABLE} then p.facts end as facts
+       from pack_daily d join packs p on p.workshop_id = d.workshop_id and p.id = d.id
        where d.workshop_id = ? and d.condition = ? and d.id > ?::uuid and ${STALE} order by d.id limit ${BATCH}`,
-      [workshop, from, after, ...staleBy(basisOf(policy), now)],
+      [by, by, workshop, from, after, ...staleBy(basisOf(policy), now)],
     );
-    return { stale: rows, policy };
+    return { stale: rows, policy, by };
   });
-  if (stale.length === 0) return null;
   const basis = basisOf(policy);
-  const fresh = stale.map((r) => dailyRow({ workshop, zone, now, policy }, r.facts, Number(r.seq), basis));
-  for (let i = 0; i < fresh.length; i += WRITTEN) await write(db, workshop, fresh.slice(i, i + WRITTEN));
-  return stale[stale.length - 1]!.id;
+  return stale.map((r): Fresh => {
+    const inputs = r.inputs ?? storedInputs(r.facts!, policy, Number(r.seq), by);
+    return { daily: dailyRow({ workshop, zone, now, policy }, inputs, basis), inputs: r.inputs ? null : inputs };
+  });
 }
-
-/** Rest after a batch, as a share of the time it took: whoever reads and appends meanwhile shares processor and database with it. */
-const REST = 0.5;
 
 const FIRST = '00000000-0000-0000-0000-000000000000';
 
 /**
- * Judges every stale pack anew, the most dangerous first, outside of whatever reads and appends.
+ * Judges every stale pack anew, the most dangerous first, outside of whatever reads and appends. What an append wrote meanwhile is newer
+ * and stays; what one is just writing is left to the next round, so that neither waits for the other.
  * @param now asked for every batch: midnight may pass meanwhile.
  */
 export async function refreshAll(task: RefreshTask, now: () => Date = () => new Date()): Promise<void> {
   for (const condition of BY_DANGER) {
-    for (let after: string | null = FIRST; after !== null;) {
-      const began = performance.now();
-      after = await refreshBatch(task, condition, after, now());
-      await sleep(REST * (performance.now() - began));
+    for (let after = FIRST; ;) {
+      const fresh = await restful(() => judgeBatch(task, condition, after, now()));
+      for (let i = 0; i < fresh.length; i += WRITTEN)
+        await restful(() => write(task.db, task.workshop, fresh.slice(i, i + WRITTEN)));
+      const last = fresh[fresh.length - 1];
+      if (!last) break;
+      after = last.daily.id;
     }
   }
 }

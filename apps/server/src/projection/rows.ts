@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import {
-  condition,
+  conditionThen,
+  type DailyInputs,
+  dailyInputs,
   type Diff,
   judgedBy,
   localDay,
@@ -52,7 +54,7 @@ export type StoredType = keyof typeof TABLE_OF;
 export const STORED_TYPES = Object.keys(TABLE_OF) as StoredType[];
 
 const COLUMNS: Record<keyof Rows, readonly string[]> = {
-  packs: ['facts', 'tag', 'code', 'keys', 'folded', 'use', 'place', 'notebook'],
+  packs: ['facts', 'tag', 'code', 'keys', 'folded', 'use', 'place', 'notebook', 'inputs'],
   pack_daily: ['seq', 'condition', 'judged_at', 'good_until', 'basis', 'owed'],
   notebooks: ['facts'],
   jobs: ['facts'],
@@ -73,13 +75,6 @@ export const UPSERTS = TABLES.map((table) => {
 /** The parameters of `UPSERTS`. */
 export const upserted = (rows: Rows): string[] => TABLES.map((t) => JSON.stringify(rows[t]));
 
-/** What of a row says whether it is stale; nulls where nobody judged it yet. */
-export interface DailyMarks {
-  readonly basis: string | null;
-  readonly judged_at: Date | null;
-  readonly good_until: Date | null;
-}
-
 /** What the condition of a pack is judged by besides its facts. */
 export interface JudgeContext {
   readonly workshop: string;
@@ -92,46 +87,68 @@ export interface JudgeContext {
 export const basisOf = (policy: PolicyFacts): string =>
   createHash('sha256').update(PROGRAM).update(judgedBy(policy)).digest('base64url').slice(0, 22);
 
-/** Was it judged by something else, did a look grow too old since, or was the clock ahead when it was judged? */
-export const isStale = (r: DailyMarks, basis: string, now: Date): boolean =>
-  r.basis !== basis || (r.good_until !== null && r.good_until < now) || r.judged_at === null || r.judged_at > now;
-
-/** The same of `pack_daily d`, for the parameters of `staleBy`. */
+/**
+ * Was `pack_daily d` judged by something else, did a look grow too old since, or was the clock ahead when it was judged? For the parameters of
+ * `staleBy`; null where nobody judged it yet.
+ */
 export const STALE = '(d.basis <> ? or d.good_until < ?::timestamptz or d.judged_at > ?::timestamptz)';
 export const staleBy = (basis: string, now: Date): readonly string[] => [basis, now.toISOString(), now.toISOString()];
 
-/** What the day and the policy make of the facts. @param seq the last number of the log that the facts hold. */
-export function dailyRow({ workshop, zone, now, policy }: JudgeContext, facts: PackFacts, seq: number, basis = basisOf(policy)) {
-  const judgement = condition(facts, policy, now);
-  const owed = packOwed(facts, judgement, policy, (iso) => localDay(zone, new Date(iso)));
+/** What the condition and the dues of any day follow from, as it is stored: with what it was made by, and of which facts. */
+export interface StoredInputs extends DailyInputs {
+  /** The program, and what facts are assessed by. */
+  readonly by: string;
+  /** The last number of the log that the facts held. */
+  readonly seq: number;
+}
+
+/** What inputs are made by. Those of another program or of other facts are never used: a server of an older version writes none. */
+export const inputsBy = (policy: PolicyFacts): string =>
+  createHash('sha256').update(PROGRAM).update(policy.swelling).digest('base64url').slice(0, 22);
+
+/** Whether the inputs of `packs p` may be used, beside its `pack_daily d`, for the parameter `inputsBy(policy)`. */
+export const USABLE = "coalesce(p.inputs->>'by' = ? and (p.inputs->>'seq')::bigint = d.seq, false)";
+
+/** @param seq the last number of the log that the facts hold. */
+export const storedInputs = (facts: PackFacts, policy: PolicyFacts, seq: number, by = inputsBy(policy)): StoredInputs => ({
+  by,
+  seq,
+  ...dailyInputs(facts, policy),
+});
+
+/** What the day and the policy make of a pack. */
+export function dailyRow({ workshop, zone, now, policy }: JudgeContext, inputs: StoredInputs, basis = basisOf(policy)) {
+  const then = conditionThen(inputs.assessed, policy, now);
+  const owed = packOwed(inputs, then, policy, (iso) => localDay(zone, new Date(iso)));
   return {
     workshop_id: workshop,
-    id: facts.id,
-    seq,
-    condition: judgement.condition,
+    id: inputs.owing.id,
+    seq: inputs.seq,
+    condition: then.condition,
     judged_at: now.toISOString(),
-    good_until: judgement.until,
+    good_until: then.until,
     basis,
     owed: owesNothing(owed) ? null : owed,
   };
 }
 
 /** The row of a pack: what follows from the log alone. */
-function packRow(workshop: string, facts: PackFacts): Row {
+function packRow(workshop: string, facts: PackFacts, inputs: StoredInputs): Row {
   const columns = packColumns(facts);
   const { id, use, place, notebook } = facts;
-  return { workshop_id: workshop, id, facts, ...columns, folded: searchText(columns), use, place, notebook };
+  return { workshop_id: workshop, id, facts, ...columns, folded: searchText(columns), use, place, notebook, inputs };
 }
 
 /** The rows that a difference changes. @param seq the last number of the log that it holds. */
 export function rowsOf(ctx: JudgeContext, diff: Diff, seq: number): Rows {
   const packs = [...diff.pack.values()].filter((f) => f !== null);
-  const basis = basisOf(ctx.policy);
+  const [basis, by] = [basisOf(ctx.policy), inputsBy(ctx.policy)];
+  const inputs = new Map(packs.map((f) => [f, storedInputs(f, ctx.policy, seq, by)]));
   const plain = (type: Exclude<StoredType, 'pack'>) =>
     [...diff[type].values()].flatMap((facts) => (facts ? [{ workshop_id: ctx.workshop, id: facts.id, facts }] : []));
   return {
-    packs: packs.map((f) => packRow(ctx.workshop, f)),
-    pack_daily: packs.map((f) => dailyRow(ctx, f, seq, basis)),
+    packs: [...inputs].map(([f, i]) => packRow(ctx.workshop, f, i)),
+    pack_daily: [...inputs.values()].map((i) => dailyRow(ctx, i, basis)),
     notebooks: plain('notebook'),
     jobs: plain('job'),
     places: plain('place'),

@@ -1,6 +1,6 @@
 import type { PackPage, PackRow } from '@gavrel/contract';
-import { type Condition, condition, findPack, foldedCode, type PackFacts } from '@gavrel/core';
-import { basisOf, type DailyMarks, isStale } from '../projection/rows';
+import { type Condition, conditionThen, findPack, foldedCode, type PackFacts } from '@gavrel/core';
+import { basisOf, inputsBy, STALE, staleBy, storedInputs, type StoredInputs, USABLE } from '../projection/rows';
 import { inWorkshop } from '../store/db';
 import type { Services } from './env';
 
@@ -13,7 +13,7 @@ export interface ListQuery {
   readonly limit: number;
 }
 
-interface ListRow extends DailyMarks {
+interface ListRow {
   readonly id: string;
   readonly tag: string;
   readonly code: string;
@@ -22,6 +22,9 @@ interface ListRow extends DailyMarks {
   readonly place: string | null;
   /** Null where nobody judged it yet. */
   readonly condition: Condition | null;
+  /** Where it is stale: what its condition follows from, or, where that cannot be used, its facts. */
+  readonly inputs: StoredInputs | null;
+  readonly facts: PackFacts | null;
 }
 
 /** A text that may hold anything, as a pattern that finds it anywhere. */
@@ -33,7 +36,7 @@ export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 export async function packPage(s: Services, q: ListQuery): Promise<PackPage> {
   const { id: workshop } = s.workshop;
   const now = new Date();
-  const { rows, stale, policy, facts } = await inWorkshop(s.db, workshop, async (trx) => {
+  const { rows, stale, policy, by } = await inWorkshop(s.db, workshop, async (trx) => {
     const policy = await s.writer.policy.of(trx);
     const stale = await s.refresher.left(trx);
     const of = { 'p.workshop_id': workshop };
@@ -48,22 +51,26 @@ export async function packPage(s: Services, q: ListQuery): Promise<PackPage> {
     if (q.place) void page.where('p.place', q.place);
     if (q.search.trim() !== '') void page.where('p.folded', 'like', LIKE(foldedCode(q.search)));
     if (q.cursor) void page.whereRaw('(p.tag, p.id) > (?, ?::uuid)', cursorOf(q.cursor));
+    const by = inputsBy(policy);
     const rows: ListRow[] = await joined()
+      .joinRaw(`cross join lateral (select coalesce(${STALE}, true) as stale, ${USABLE} as usable) m`, [
+        ...staleBy(basisOf(policy), now),
+        by,
+      ])
       .where(of)
       .whereIn('p.id', page)
       .orderBy(order)
-      .select('p.id', 'p.tag', 'p.code', 'p.keys', 'p.use', 'p.place', 'd.condition', 'd.basis', 'd.judged_at', 'd.good_until');
-    const basis = basisOf(policy);
-    const old = rows.filter((r) => isStale(r, basis, now)).map((r) => r.id);
-    const facts: { facts: PackFacts }[] =
-      old.length > 0 ? await trx('packs').where('workshop_id', workshop).whereIn('id', old).select('facts') : [];
-    return { rows, stale, policy, facts };
+      .select('p.id', 'p.tag', 'p.code', 'p.keys', 'p.use', 'p.place', 'd.condition')
+      .select(trx.raw('case when m.stale and m.usable then p.inputs end as inputs'))
+      .select(trx.raw('case when m.stale and not m.usable then p.facts end as facts'));
+    return { rows, stale, policy, by };
   });
   const judged = new Map<string, Condition>();
-  for (const r of facts) {
-    judged.set(r.facts.id, condition(r.facts, policy, now).condition);
+  for (const r of rows) {
+    const inputs = r.inputs ?? (r.facts && storedInputs(r.facts, policy, 0, by));
+    if (inputs) judged.set(r.id, conditionThen(inputs.assessed, policy, now).condition);
     // One after another: what somebody reports goes in between.
-    await new Promise((next) => setImmediate(next));
+    if (r.facts) await new Promise((next) => setImmediate(next));
   }
   const more = rows.length > q.limit;
   const items = rows.slice(0, q.limit).map(({ id, tag, code, keys, use, place, ...r }): PackRow => ({

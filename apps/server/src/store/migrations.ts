@@ -320,6 +320,11 @@ const MIGRATIONS: readonly Migration[] = [
       end $$;
     `,
   },
+  {
+    name: '018-daily-inputs',
+    // What another day or policy makes of a pack follows from them: its facts, which grow with every entry, need not be read again.
+    up: `alter table packs add column inputs jsonb;`,
+  },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);

@@ -172,6 +172,10 @@ async function inMemory(owner: Knex, some: number): Promise<{ fold: number; judg
   return { fold: fold / some, judge: judge / some, bytes: JSON.stringify(facts).length / some };
 }
 
+const p = (list: readonly number[], q: number) => percentile(list, q).toFixed(1);
+const against = (a: readonly number[], b: readonly number[], q: number) =>
+  `p${q * 100} ${p(a, q)} ms against ${p(b, q)}, ratio ${(percentile(a, q) / percentile(b, q)).toFixed(2)}`;
+
 /** One size of workshop: lists, search, a midnight and a change of policy, and danger reported meanwhile. */
 async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => void): Promise<void> {
   const person: Person = { id: v4(), name: 'Bench', role: 'lead', competent: true };
@@ -215,9 +219,6 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
       const found = make('finding-recorded', [packOf(Math.floor(random() * packs))], { code: 'smoke' }, person.id);
       return writer.append({ person, clockOffset: 0, entries: [found] });
     });
-  const p = (list: readonly number[], q: number) => percentile(list, q).toFixed(1);
-  const against = (a: readonly number[], b: readonly number[], q: number) =>
-    `p${q * 100} ${p(a, q)} ms against ${p(b, q)}, ratio ${(percentile(a, q) / percentile(b, q)).toFixed(2)}`;
   const page = () => get(`/packs?limit=50&cursor=${Buffer.from(`L-${Math.floor(random() * packs)}\n`).toString('base64url')}`);
   const search = () => get(`/packs?limit=50&search=${typeCode(Math.floor(random() * packs))}`);
   try {
@@ -229,8 +230,18 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
     say(
       `         an ordinary page of the list: p95 ${p(list, 0.95)} ms; search: p95 ${p(found, 0.95)} ms; all that is due: p95 ${p(due, 0.95)} ms`,
     );
+    // Pages are read and danger is reported at the same time, with nothing to judge anew and with it.
+    const both = async () => {
+      const during = danger(3);
+      const lists = await asked(40, page);
+      return { lists, late: await during };
+    };
     await danger(1);
-    const quiet = await danger(3);
+    const alone = await danger(3);
+    const calm = await both();
+    say(
+      `         danger reported 100 times a second: p99 ${p(alone, 0.99)} ms; with pages read meanwhile: p99 ${p(calm.late, 0.99)} ms, a page p95 ${p(calm.lists, 0.95)} ms`,
+    );
 
     const untilFresh = async () => {
       for (;;) {
@@ -242,13 +253,11 @@ async function lives(urls: DatabaseUrls, packs: number, say: (line: string) => v
     const measured = async (what: string, first: () => Promise<unknown>) => {
       const began = performance.now();
       const once = 1000 * (await seconds(first));
-      const during = danger(3);
-      const lists = await asked(40, page);
-      const late = await during;
+      const { lists, late } = await both();
       await untilFresh();
       const took = (performance.now() - began) / 1000;
       say(
-        `         ${what}: the first answer after ${once.toFixed(0)} ms, a page ${against(lists, list, 0.95)}; danger reported meanwhile ${against(late, quiet, 0.99)}; all judged anew in ${took.toFixed(1)} s, ratio to judging them in memory ${(took / (packs * memory.judge)).toFixed(2)}`,
+        `         ${what}: the first answer after ${once.toFixed(0)} ms, a page ${against(lists, calm.lists, 0.95)}; danger reported meanwhile ${against(late, calm.late, 0.99)}; all judged anew in ${took.toFixed(1)} s, ratio to judging them in memory ${(took / (packs * memory.judge)).toFixed(2)}`,
       );
     };
     most = server.residentAtMost();

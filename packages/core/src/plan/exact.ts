@@ -100,15 +100,16 @@ export function layInto(
   return budget.left > 0 ? null : 'unknown';
 }
 
-/** Every choice of so many boxes from the stock, each in the order of their numbers. @param most choices; more are given up. */
+/** Every choice of so many boxes, as how many of each. @param most choices; null where there are more. */
 export function choicesOf(stock: readonly number[], count: number, most: number): (readonly number[])[] | null {
   const out: (readonly number[])[] = [];
-  const go = (box: number, chosen: readonly number[]): boolean => {
-    if (chosen.length === count) return out.push(chosen) <= most;
-    if (box === stock.length) return true;
-    const room = Math.min(stock[box]!, count - chosen.length);
-    for (let n = room; n >= 0; n--) if (!go(box + 1, [...chosen, ...new Array<number>(n).fill(box)])) return false;
+  const go = (box: number, chosen: readonly number[], left: number): boolean => {
+    if (box === stock.length) return left > 0 || out.push(chosen) <= most;
+    for (let n = Math.min(stock[box]!, left); n >= 0; n--) if (!go(box + 1, [...chosen, n], left - n)) return false;
     return true;
   };
-  return go(0, []) ? out : null;
+  return go(0, [], count) ? out : null;
 }
+
+/** A choice as a list of boxes, in the order of their numbers. */
+export const listed = (chosen: readonly number[]): number[] => chosen.flatMap((n, box) => new Array<number>(n).fill(box));

@@ -1,4 +1,5 @@
-import { choicesOf, layInto } from './exact';
+import { cheapestPlan } from './cheapest';
+import { choicesOf, layInto, listed } from './exact';
 import type { Plan, PlannedPackage, PlanOrder } from './problem';
 import { relax, type Relaxation, type Relaxed } from './relax';
 import { rulePackage } from './rule-package';
@@ -111,13 +112,14 @@ function settled(
   const serving = new Set(slots.map((s) => s.box));
   const stock = order.boxes.map((b, i) => (serving.has(i) ? b.stock : 0));
   const budget = { left: fillings };
-  const costOf = (chosen: readonly number[]) => sum(chosen.map((b) => boxCost(order, b)));
+  const costOf = (boxes: readonly number[]) => sum(boxes.map((b) => boxCost(order, b)));
   for (let count = from.count; count <= best.whole.loads.length; count++) {
     const choices = choicesOf(stock, count, EXACT.choices);
     if (!choices) return null;
     const least = count === from.count ? from.boxes : 0;
     const most = count === best.whole.loads.length ? best.boxes : Infinity;
     const tried = choices
+      .map(listed)
       .map((chosen) => ({ chosen, cost: costOf(chosen) }))
       .filter(({ cost }) => cost >= least - 1e-6 && cost < most - 1e-9)
       .sort((a, b) => a.cost - b.cost);
@@ -139,6 +141,11 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   const most = order.maxPackages ?? Math.max(1, sum(demand));
   const stock = order.boxes.map((b) => b.stock);
   const whole = { slots, demand, stock, most, nodes: NODES.greedy };
+  const known = cheapestPlan({ slots, demand, stock, most, costs: order.boxes.map((_, b) => boxCost(order, b)) });
+  if (known) {
+    const { loads, boxes } = known;
+    return { best: { whole: { loads, left: demand.map(() => 0) }, boxes }, least: loads.length, boxes, short: false };
+  }
   const one = () => 1;
   // No better plan has more packages than one that is there already.
   const start = firstPlan({ ...whole, cost: one });

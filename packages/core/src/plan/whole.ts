@@ -21,7 +21,7 @@ const place = (stores: Stores, slots: readonly Slot[], load: Load): void => {
 };
 
 /** Fills one package after another with what is worth most for its cost, until nothing is left or nothing goes in. */
-function greedily(
+export function greedily(
   slots: readonly Slot[],
   stores: Stores,
   worth: readonly number[],

@@ -1,0 +1,79 @@
+import { type Column, Master } from './simplex';
+import type { Slot } from './slots';
+
+const ROOMS = 3;
+/** By how much a package may be over full, as everywhere here: what lies in it all the same is never called impossible. */
+const SLACK = 1e-9;
+/** What a pack costs that is not packed: more than any package. */
+const LEFT_BEHIND = 1e4;
+
+/** Kinds, packages of each box, and the most packages in all, with what one package in a slot costs. */
+export interface RoomOrder {
+  readonly slots: readonly Slot[];
+  readonly demand: readonly number[];
+  readonly stock: readonly number[];
+  readonly most: number;
+  readonly cost: (slot: Slot) => number;
+}
+
+export interface RoomBound {
+  /** No plan of whole packs costs less. */
+  readonly value: number;
+  /** Not everything goes in, however it is divided. */
+  readonly short: boolean;
+  /** How much of each kind lies in each slot, whole or not. */
+  readonly amounts: readonly (readonly number[])[];
+}
+
+/**
+ * The plan whose packs and packages need not be whole, by linear programming: in each room of a slot there is as much as packages of it have.
+ * Weaker than a bound by whole loads (`relax`), and of a few dozen rows only.
+ * @returns null where it did not come to an end.
+ */
+export function roomBound(o: RoomOrder): RoomBound | null {
+  const [kinds, rooms] = [o.demand.length, o.slots.length * ROOMS];
+  const [boxRow, mostRow] = [kinds + rooms, kinds + rooms + o.stock.length];
+  const rows = mostRow + 1;
+  const column = (cost: number, at: readonly (readonly [number, number])[]): Column => {
+    const entries = new Array<number>(rows).fill(0);
+    for (const [row, value] of at) entries[row] = value;
+    return { cost, entries };
+  };
+  const dearest = Math.max(1, ...o.slots.map(o.cost));
+  const start = Array.from({ length: rows }, (_, i) => column(i < kinds ? LEFT_BEHIND * dearest : 0, [[i, 1]]));
+  const packages = o.slots.map((slot, s) =>
+    column(o.cost(slot), [
+      ...Array.from({ length: ROOMS }, (_, r) => [kinds + s * ROOMS + r, -1 - SLACK] as const),
+      [boxRow + slot.box, 1],
+      [mostRow, 1],
+    ]),
+  );
+  const packs = o.slots.flatMap((slot, s) =>
+    slot.shares.flatMap((shares, k) =>
+      shares === null || o.demand[k] === 0
+        ? []
+        : [{ s, k, column: column(0, [[k, 1], ...shares.map((x, r) => [kinds + s * ROOMS + r, x] as const)]) }],
+    ),
+  );
+  const all = [...packages, ...packs.map((p) => p.column)];
+  const slack = Array.from({ length: rows - kinds }, (_, i) => start[kinds + i]!);
+  const master = new Master([...o.demand, ...new Array<number>(rooms).fill(0), ...o.stock, o.most], start);
+  for (let step = 0; step < 20 * rows; step++) {
+    const duals = master.duals();
+    let [best, enters]: [number, Column | null] = [-1e-7, null];
+    for (const c of [...all, ...slack]) {
+      let reduced = c.cost;
+      for (let i = 0; i < rows; i++) if (c.entries[i] !== 0) reduced -= duals[i]! * c.entries[i]!;
+      if (reduced < best) [best, enters] = [reduced, c];
+    }
+    if (enters === null) {
+      const of = new Map(master.columns.map((c, i) => [c, master.x[i]!]));
+      const left = start.slice(0, kinds).reduce((sum, c) => sum + (of.get(c) ?? 0), 0);
+      const amounts = o.slots.map(() => new Array<number>(kinds).fill(0));
+      for (const p of packs) amounts[p.s]![p.k] = of.get(p.column) ?? 0;
+      return { value: master.value, short: left > 1e-6, amounts };
+    }
+    if (!master.enter(enters)) return null;
+  }
+  return null;
+}

@@ -3,7 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   ALL_ROUTES,
+  type Bodies,
+  condition,
   contradictionsOf,
+  DAY_MS,
   DEFAULT_POLICY,
   foldPack,
   type LoggedEntry,
@@ -18,7 +21,7 @@ import {
 } from '@gavrel/core';
 import { mappingOf, readRows, readTable, ruleRow, writeTable } from '@gavrel/core/batch';
 import { HyperFormula } from 'hyperformula';
-import { v4 } from 'uuid';
+import { v4, v5 } from 'uuid';
 import { growth } from './bench-growth';
 import { BENCH_WORKSHOP as WORKSHOP, make } from './bench-parts';
 import { livedIn } from './bench-lives';
@@ -32,6 +35,7 @@ import { seeded } from './common';
 import { makeDatabase, startCluster, stopCluster } from './postgres';
 
 const PACKS = 10_000;
+const HOUR_MS = 3_600_000;
 
 /** Ten thousand packs with label, looks, gauge and thickness, as facts. */
 function population(): PackFacts[] {
@@ -158,6 +162,56 @@ async function rulings(say: (line: string) => void): Promise<void> {
   );
 }
 
+/** One pack with many sets of cell voltages, pack volts and temperatures: what its condition costs grows as the record does. */
+function longRecords(say: (line: string) => void): void {
+  const sizes = [100, 400, 1600];
+  const by = v4();
+  const id = taggedId(WORKSHOP, 'pack', 'LONG');
+  const s: Subject = `pack:${id}`;
+  const began = Date.now() - 400 * DAY_MS;
+  const factsOf = (n: number): PackFacts => {
+    const read = (body: Bodies['reading-taken']) => make('reading-taken', [s], body, by);
+    const label = { chemistry: 'li-ion', nominalVoltage: { digits: '11.4', unit: 'V' } } as const;
+    const entries = [
+      make('pack-added', [s], { tag: 'LONG', use: 'removed' }, by),
+      make('label-read', [s], label, by),
+      ...Array.from({ length: n }, (_, i) => [
+        ...['1', '2', '3'].map((point) =>
+          read({
+            quantity: 'cell-voltage',
+            point,
+            figure: { digits: '3.750', unit: 'V' },
+            set: { id: v5(`${i}`, WORKSHOP), of: 3 },
+          }),
+        ),
+        read({ quantity: 'pack-voltage', figure: { digits: '11.250', unit: 'V' }, restMinutes: 200 }),
+        read({ quantity: 'surface-temperature', figure: { digits: '21.0', unit: '°C' } }),
+        read({ quantity: 'room-temperature', figure: { digits: '20.0', unit: '°C' } }),
+      ]).flat(),
+    ];
+    return foldPack(
+      id,
+      entries.map((e, k): LoggedEntry => {
+        const at = new Date(began + Math.floor(k / 6) * 6 * HOUR_MS).toISOString();
+        return { ...e, at, seq: k + 1, recordedAt: at, effectiveAt: at } as LoggedEntry;
+      }),
+    )!;
+  };
+  const now = new Date();
+  const cost = (n: number): number => {
+    const facts = factsOf(n);
+    const start = performance.now();
+    condition(facts, DEFAULT_POLICY, now);
+    return performance.now() - start;
+  };
+  cost(sizes[0]!);
+  const times = sizes.map(cost);
+  const slope = Math.log(times[2]! / times[0]!) / Math.log(sizes[2]! / sizes[0]!);
+  say(
+    `records: condition of one pack with ${sizes.map((n, i) => `${6 * n} readings ${times[i]!.toFixed(0)} ms`).join(', ')}; grows with the power ${slope.toFixed(2)} of them`,
+  );
+}
+
 /** A table as people send it, with packs of every condition and route. */
 function tableText(rows: number): string {
   const random = seeded(31);
@@ -196,6 +250,7 @@ export async function main(args: readonly string[], say: (line: string) => void)
   const alone = args.includes('--lives');
   if (!alone) {
     await rulings(say);
+    longRecords(say);
     tables(say);
     places(say);
     await plans(say);

@@ -273,8 +273,15 @@ function judged(facts: PackFacts, policy: PolicyFacts, now: Date): Judgement {
     ...(facts.unknownHazard ? ['an entry this program does not know: update this app'] : []),
     ...result.unknownCodes.map((c) => `unknown finding ${c}`),
   ];
+  const then = vouchedFor(
+    { condition: result.condition, kind: result.kind, doubted: a.doubted, looked },
+    notLooked,
+    policy.lookDays,
+  );
   return {
-    ...vouchedFor({ condition: result.condition, kind: result.kind, doubted: a.doubted, looked }, notLooked, policy.lookDays),
+    condition: then.condition,
+    until: then.until,
+    kind: then.kind,
     because: result.because,
     findings,
     open,

@@ -1,18 +1,19 @@
+import fc from 'fast-check';
 import type { LoggedEntry } from '../logbook/entry';
 import { DEFAULT_POLICY, foldPack } from '../logbook/fold';
 import { entry, PACK, soundPack } from '../logbook/testing';
 import { condition } from './condition';
-import { driftsOf, judgeDrift } from './drift';
+import { judgeDrift } from './drift';
 
 const METER = { name: 'M1', accuracy: { percent: 0.05, digits: 1 } } as const;
-type Day = '2026-11-01' | '2026-11-03' | '2026-11-11' | '2026-11-20';
+type Day = `2026-11-${string}`;
 const volts = (day: Day, digits: string) =>
   entry('reading-taken', { quantity: 'pack-voltage', figure: { digits, unit: 'V' }, instrument: METER as never }, { day });
 const NOW = new Date('2026-11-25T12:00:00Z');
 const judged = (...more: LoggedEntry[]) => condition(foldPack(PACK, [...soundPack(), ...more])!, DEFAULT_POLICY, NOW);
 const drift = (...more: LoggedEntry[]) => {
   const facts = foldPack(PACK, [...soundPack(), ...more])!;
-  return judgeDrift(driftsOf(facts, judged(...more).nature));
+  return judgeDrift(facts, judged(...more).nature);
 };
 
 // 3 cells in series. Thresholds: convention, no source. The 9.5 days: check value C148 of our own arithmetic cases.
@@ -71,5 +72,59 @@ describe('what a pack loses at rest', () => {
     const all = [volts('2026-11-01', '11.250'), volts('2026-11-11', '11.070'), volts('2026-11-20', '11.069')];
     expect(judged(...all).condition).toBe('damaged');
     expect(judged(...[...all].reverse()).condition).toBe('damaged');
+  });
+
+  // Every two readings by themselves, as one would with pencil and paper; the figures are those of the text above.
+  test('of many readings the fastest loss of any two decides, and all that lost as a short are named', () => {
+    const day = fc.integer({ min: 1, max: 24 }).map((d) => `2026-11-${String(d).padStart(2, '0')}` as Day);
+    const reading = fc.record({ day, mv: fc.integer({ min: 10_300, max: 12_600 }), meter: fc.constantFrom('M1', 'M1', 'M2') });
+    const used = fc.array(day, { maxLength: 2 });
+    fc.assert(
+      fc.property(fc.uniqueArray(reading, { selector: (x) => x.day, minLength: 2, maxLength: 9 }), used, (all, days) => {
+        const log = all.map(({ day, mv, meter }) => ({
+          mv,
+          meter,
+          at: Number(day.slice(8)),
+          e: entry(
+            'reading-taken',
+            {
+              quantity: 'pack-voltage',
+              figure: { digits: (mv / 1000).toFixed(3), unit: 'V' },
+              instrument: { name: meter, accuracy: METER.accuracy } as never,
+            },
+            { day },
+          ),
+        }));
+        const work = days.map((d) => entry('brought-down', { to: 30, how: 'resistor' }, { day: d, minutes: 30 }));
+        const lost = (from: number, to: number) => {
+          const flat = (v: number) => (v >= 3.6 ? v : 3.6 + (v - 3.6) / 12);
+          return from < 3.6 && to > from ? from - to : flat(from) - flat(to);
+        };
+        const u = (span: number) => (2 * Math.SQRT2) / Math.sqrt(3) / 3 / span;
+        const two = log.flatMap((a) =>
+          log
+            .filter(
+              (b) =>
+                b.at - a.at >= 2 &&
+                b.meter === a.meter &&
+                !days.some((d) => Number(d.slice(8)) >= a.at && Number(d.slice(8)) < b.at),
+            )
+            .filter((b) => a.mv / 3000 <= 4.1 || b.at - a.at >= 7)
+            .map((b) => ({
+              ids: [a.e.id, b.e.id],
+              span: b.at - a.at,
+              rate: (1000 * lost(a.mv / 3000, b.mv / 3000)) / (b.at - a.at),
+            })),
+        );
+        const telling = two.filter((x) => x.span >= 9.5 || x.rate - u(x.span) > 1);
+        const short = telling.filter((x) => x.rate - u(x.span) > 3);
+        const found = drift(...log.map((x) => x.e), ...work);
+        expect(found.findings.flatMap((f) => f.entries)).toEqual([...new Set(short.flatMap((x) => x.ids))].sort());
+        expect(found.limit === null).toBe(telling.length === 0);
+        if (found.limit)
+          expect(found.limit.value - found.limit.u).toBeCloseTo(Math.max(...telling.map((x) => x.rate - u(x.span))), 9);
+      }),
+      { numRuns: 200 },
+    );
   });
 });

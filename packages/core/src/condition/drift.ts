@@ -20,52 +20,72 @@ const STEEPER = 12;
 const SETTLING_DAYS = 7;
 const FULL = 4.1;
 
-export interface Drift {
+/** One loss of voltage at rest, between two readings. */
+interface Drift {
   /** mV a day and cell. */
   readonly rate: number;
   readonly u: number;
   readonly days: number;
+}
+
+/** A reading of one point, as a number to compare: many hundred of them are compared each with each. */
+interface Rested {
+  readonly days: number;
+  /** V of one cell. */
+  readonly volts: number;
+  readonly instrument: string;
+  readonly digits: number;
+  readonly step: number;
+  /** How often something was done with the pack before. */
+  readonly worked: number;
+  readonly fitted: boolean;
   readonly entries: readonly string[];
 }
 
-/** Two readings of one point with one instrument, the pack in no machine and nothing done with it between them. */
-function between(a: Series, b: Series, days: number, cells: number, worked: PackFacts['worked']): Drift | null {
-  if (days < LEAST_DAYS || a.instrument !== b.instrument) return null;
-  const before = worked.filter((w) => w.at <= a.at).pop();
-  if (before?.fitted || worked.some((w) => w.at > a.at && w.at <= b.at)) return null;
-  const [from, to] = [a.mean / cells, b.mean / cells];
-  if (from > FULL && days < SETTLING_DAYS) return null;
-  // What was lost above the middle counts in full even where the cell went on to fall below it.
-  const lost = from - Math.max(to, Math.min(from, MIDDLE)) + Math.max(0, Math.min(from, MIDDLE) - to) / STEEPER;
-  const u = expanded(differenceOfSame(Math.max(a.digits, b.digits), Math.max(a.step, b.step)));
-  return { rate: (lost * 1000) / days, u: (u * 1000) / cells / days, days, entries: [...a.entries, ...b.entries] };
+/** @param cells in series that the readings are of. */
+function restedOf(all: readonly Series[], cells: number, worked: PackFacts['worked']): Rested[] {
+  const done = [...worked].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+  let n = 0;
+  return [...all]
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .map(({ at, mean, instrument, digits, step, entries }) => {
+      while (n < done.length && done[n]!.at <= at) n++;
+      const fitted = n > 0 && done[n - 1]!.fitted;
+      return { days: Date.parse(at) / DAY_MS, volts: mean / cells, instrument, digits, step, worked: n, fitted, entries };
+    });
 }
 
-/** Every loss of voltage at rest that two readings show: pack volts by their cells, and cell by cell. */
-export function driftsOf(facts: PackFacts, nature: Nature): Drift[] {
-  const pairs = (list: readonly Series[], cells: number): Drift[] => {
-    const all = [...list].sort((a, b) => (a.at < b.at ? -1 : 1));
-    const times = all.map((s) => Date.parse(s.at) / DAY_MS);
-    const out: Drift[] = [];
-    for (let i = 0; i < all.length; i++) {
-      for (let k = i + 1; k < all.length; k++) {
-        const drift = between(all[i]!, all[k]!, times[k]! - times[i]!, cells, facts.worked);
-        if (drift) out.push(drift);
-      }
+/** What was lost above the middle counts in full even where the cell went on to fall below it. */
+const lostBetween = (from: number, to: number): number =>
+  from - Math.max(to, Math.min(from, MIDDLE)) + Math.max(0, Math.min(from, MIDDLE) - to) / STEEPER;
+
+interface Tally {
+  worst: Drift | null;
+  /** Entries of every two readings between which it lost as a soft short would. */
+  readonly short: Set<string>;
+}
+
+/** Each two readings of one point with one instrument, the pack in no machine and nothing done with it between them. */
+function compare(all: readonly Rested[], cells: number, tally: Tally): void {
+  for (const [i, a] of all.entries()) {
+    if (a.fitted) continue;
+    for (let k = i + 1; k < all.length; k++) {
+      const b = all[k]!;
+      if (b.worked !== a.worked) break;
+      const days = b.days - a.days;
+      if (days < LEAST_DAYS || a.instrument !== b.instrument) continue;
+      if (a.volts > FULL && days < SETTLING_DAYS) continue;
+      const rate = (lostBetween(a.volts, b.volts) * 1000) / days;
+      const { worst } = tally;
+      // Any uncertainty makes less of it.
+      if (worst !== null && rate <= worst.rate - worst.u && rate <= DRIFT_SHORT) continue;
+      const apart = expanded(differenceOfSame(Math.max(a.digits, b.digits), Math.max(a.step, b.step)));
+      const u = (apart * 1000) / cells / days;
+      if (days < TELLING_DAYS && judge(rate, u, DRIFT_SUSPECT, 'max') !== 'fail') continue;
+      if (worst === null || rate - u > worst.rate - worst.u) tally.worst = { rate, u, days };
+      if (judge(rate, u, DRIFT_SHORT, 'max') === 'fail') for (const id of [...a.entries, ...b.entries]) tally.short.add(id);
     }
-    return out;
-  };
-  const cells = seriesOf(facts.readings, 'cell-voltage');
-  const points = [...new Set(cells.map((s) => s.point))];
-  return [
-    ...(nature.series === null ? [] : pairs(seriesOf(facts.readings, 'pack-voltage'), nature.series)),
-    ...points.flatMap((p) =>
-      pairs(
-        cells.filter((s) => s.point === p),
-        1,
-      ),
-    ),
-  ];
+  }
 }
 
 export interface DriftJudged {
@@ -76,18 +96,22 @@ export interface DriftJudged {
 
 /**
  * A pack that loses more than usual at rest is not vouched for; one that loses as a soft short would is damaged until two people say
- * that it was in use between the readings. The fastest loss of all decides.
+ * that it was in use between the readings, all of them. The fastest loss of all decides: of pack volts by their cells, and cell by cell.
  */
-export function judgeDrift(drifts: readonly Drift[]): DriftJudged {
-  const telling = drifts.filter((d) => d.days >= TELLING_DAYS || judge(d.rate, d.u, DRIFT_SUSPECT, 'max') === 'fail');
-  if (telling.length === 0) return { findings: [], unclear: [], limit: null };
-  const worst = telling.reduce((a, b) => (b.rate - b.u > a.rate - a.u ? b : a));
+export function judgeDrift(facts: PackFacts, nature: Nature): DriftJudged {
+  const tally: Tally = { worst: null, short: new Set() };
+  const { series } = nature;
+  if (series !== null) compare(restedOf(seriesOf(facts.readings, 'pack-voltage'), series, facts.worked), series, tally);
+  const points = new Map<string, Series[]>();
+  for (const s of seriesOf(facts.readings, 'cell-voltage')) points.set(s.point, [...(points.get(s.point) ?? []), s]);
+  for (const of of points.values()) compare(restedOf(of, 1, facts.worked), 1, tally);
+  const { worst, short } = tally;
+  if (worst === null) return { findings: [], unclear: [], limit: null };
   const verdict = judge(worst.rate, worst.u, DRIFT_SUSPECT, 'max');
-  const short = telling.filter((d) => judge(d.rate, d.u, DRIFT_SHORT, 'max') === 'fail');
   const words = `loses ${worst.rate.toFixed(1)} mV a day and cell at rest`;
   return {
-    findings: short.map((d) => ({ code: 'drifts', entries: d.entries })),
-    unclear: verdict === 'pass' || short.length > 0 ? [] : [`${words}: ${verdict === 'fail' ? 'too fast' : 'too close to tell'}`],
+    findings: short.size > 0 ? [{ code: 'drifts', entries: [...short].sort() }] : [],
+    unclear: verdict === 'pass' || short.size > 0 ? [] : [`${words}: ${verdict === 'fail' ? 'too fast' : 'too close to tell'}`],
     limit: {
       id: 'drift',
       label: 'loss at rest',

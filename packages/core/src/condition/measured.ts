@@ -1,5 +1,5 @@
 import { containerFindings } from './container';
-import { driftsOf, judgeDrift } from './drift';
+import { judgeDrift } from './drift';
 import type { MeasuredFinding } from './findings';
 import { incidentFindings } from './incident';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
@@ -56,6 +56,9 @@ const groupByPoint = (all: readonly Series[]): Map<string, Series[]> => {
   }
   return out;
 };
+
+/** How far apart in time a surface and its room may be taken, ms. */
+const SAME_ROOM_MS = 15 * 60_000;
 
 /** The newest series' limit stands for its point on the scale, unless an older one is worse. */
 const worst = (limits: readonly Limit[]): Limit => limits.reduce((a, b) => (margin(b) < margin(a) ? b : a));
@@ -242,15 +245,27 @@ function swelling(facts: PackFacts, policy: Pick<PolicyFacts, 'swelling'>, tally
   }
 }
 
+/** The room of the same quarter of an hour, either way; the coolest one, if several; null where there is none. */
+function coolestNear(rooms: readonly Series[]): (s: Series) => number | null {
+  const all = rooms.map((r) => ({ at: Date.parse(r.at), mean: r.mean })).sort((a, b) => a.at - b.at);
+  return (s) => {
+    const [from, to] = [Date.parse(s.at) - SAME_ROOM_MS, Date.parse(s.at) + SAME_ROOM_MS];
+    let [lo, hi] = [0, all.length];
+    while (lo < hi) {
+      const mid = (lo + hi) >> 1;
+      if (all[mid]!.at < from) lo = mid + 1;
+      else hi = mid;
+    }
+    let coolest: number | null = null;
+    for (let i = lo; i < all.length && all[i]!.at <= to; i++) coolest = Math.min(coolest ?? Infinity, all[i]!.mean);
+    return coolest;
+  };
+}
+
 function heat(facts: PackFacts, tally: Tally): void {
-  const rooms = seriesOf(facts.readings, 'room-temperature');
   const surfaces = seriesOf(facts.readings, 'surface-temperature');
-  const judged = surfaces.map((s) => {
-    // The room of the same quarter of an hour; the coolest one, if several.
-    const near = rooms.filter((r) => Math.abs(Date.parse(r.at) - Date.parse(s.at)) <= 15 * 60_000);
-    const room = near.length > 0 ? Math.min(...near.map((r) => r.mean)) : null;
-    return { s, j: judgeHeat(s.mean, expanded(s.u), room, s.restMinutes) };
-  });
+  const coolest = coolestNear(seriesOf(facts.readings, 'room-temperature'));
+  const judged = surfaces.map((s) => ({ s, j: judgeHeat(s.mean, expanded(s.u), coolest(s), s.restMinutes) }));
   if (judged.some(({ s, j }) => j.roomAsked && !s.doubted))
     tally.unclear.push('warm: take the room temperature too, after half an hour of rest');
   for (const { s, j } of judged) if (j.hot) tally.findings.push({ code: 'hot', entries: s.entries });
@@ -270,7 +285,7 @@ export function measure(facts: PackFacts, nature: Nature, policy: Pick<PolicyFac
   packVolts(facts, nature, sets, tally);
   swelling(facts, policy, tally);
   heat(facts, tally);
-  const lost = judgeDrift(driftsOf(facts, nature));
+  const lost = judgeDrift(facts, nature);
   tally.findings.push(...lost.findings);
   tally.unclear.push(...lost.unclear);
   if (lost.limit) tally.limits.push(lost.limit);

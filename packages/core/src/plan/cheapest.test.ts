@@ -31,7 +31,7 @@ test('a plan that is called the cheapest is as cheap as trying everything finds 
     fc.property(slots, counts, stock, fc.tuple(fc.nat(9), fc.nat(9)), (of, demand, there, costs) => {
       const most = there.reduce((a, b) => a + b, 0);
       const found = cheapestPlan({ slots: of, demand, stock: there, most, costs });
-      if (!found) return;
+      if (!found?.proved) return;
       known += 1;
       const best = byTrying(of, demand, there, costs);
       expect({ count: found.loads.length, boxes: found.boxes }).toEqual(best);

@@ -142,10 +142,8 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   const stock = order.boxes.map((b) => b.stock);
   const whole = { slots, demand, stock, most, nodes: NODES.greedy };
   const known = cheapestPlan({ slots, demand, stock, most, costs: order.boxes.map((_, b) => boxCost(order, b)) });
-  if (known) {
-    const { loads, boxes } = known;
-    return { best: { whole: { loads, left: demand.map(() => 0) }, boxes }, least: loads.length, boxes, short: false };
-  }
+  const laid: Best | null = known && { whole: { loads: known.loads, left: demand.map(() => 0) }, boxes: known.boxes };
+  if (laid && known?.proved) return { best: laid, least: laid.whole.loads.length, boxes: laid.boxes, short: false };
   const one = () => 1;
   // No better plan has more packages than one that is there already.
   const start = firstPlan({ ...whole, cost: one });
@@ -170,7 +168,7 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
     const cheaper = { ...w, loads: cheaperBoxes(order, slots, w.loads) };
     return [w, cheaper].map((x) => ({ whole: x, boxes: cost(x) })).reduce((a, b) => (better(b, a) ? b : a));
   };
-  let best = [start, ...wholePlans({ ...whole, cost: one }, first, ask(one, counted, ROUNDS.rest))]
+  let best = [start, ...(laid ? [laid.whole] : []), ...wholePlans({ ...whole, cost: one }, first, ask(one, counted, ROUNDS.rest))]
     .map(seen)
     .reduce((a, b) => (better(b, a) ? b : a));
   const count = best.whole.loads.length;

@@ -7,6 +7,11 @@ const SLACK = 1e-9;
 /** What a pack costs that is not packed: more than any package. */
 const LEFT_BEHIND = 1e4;
 
+/** A column is taken in where it saves more than this a unit; what smaller ones would save is taken off the bound. */
+const SAVES = 1e-7;
+/** More rows are left to a bound by whole loads: each step costs their square. */
+const MOST_ROWS = 200;
+
 /** Kinds, packages of each box, and the most packages in all, with what one package in a slot costs. */
 export interface RoomOrder {
   readonly slots: readonly Slot[];
@@ -25,19 +30,27 @@ export interface RoomBound {
   readonly amounts: readonly (readonly number[])[];
 }
 
+/** A column with what of it is not zero. */
+interface RoomColumn extends Column {
+  readonly at: readonly (readonly [row: number, value: number])[];
+}
+
+const sum = (all: readonly number[]): number => all.reduce((a, b) => a + b, 0);
+
 /**
  * The plan whose packs and packages need not be whole, by linear programming: in each room of a slot there is as much as packages of it have.
  * Weaker than a bound by whole loads (`relax`), and of a few dozen rows only.
- * @returns null where it did not come to an end.
+ * @returns null where it did not come to an end, or is too large.
  */
 export function roomBound(o: RoomOrder): RoomBound | null {
   const [kinds, rooms] = [o.demand.length, o.slots.length * ROOMS];
   const [boxRow, mostRow] = [kinds + rooms, kinds + rooms + o.stock.length];
   const rows = mostRow + 1;
-  const column = (cost: number, at: readonly (readonly [number, number])[]): Column => {
+  if (rows > MOST_ROWS) return null;
+  const column = (cost: number, at: readonly (readonly [number, number])[]): RoomColumn => {
     const entries = new Array<number>(rows).fill(0);
     for (const [row, value] of at) entries[row] = value;
-    return { cost, entries };
+    return { cost, entries, at };
   };
   const dearest = Math.max(1, ...o.slots.map(o.cost));
   const start = Array.from({ length: rows }, (_, i) => column(i < kinds ? LEFT_BEHIND * dearest : 0, [[i, 1]]));
@@ -55,15 +68,16 @@ export function roomBound(o: RoomOrder): RoomBound | null {
         : [{ s, k, column: column(0, [[k, 1], ...shares.map((x, r) => [kinds + s * ROOMS + r, x] as const)]) }],
     ),
   );
-  const all = [...packages, ...packs.map((p) => p.column)];
-  const slack = Array.from({ length: rows - kinds }, (_, i) => start[kinds + i]!);
+  const all = [...packages, ...packs.map((p) => p.column), ...start.slice(kinds)];
+  // No plan has more of anything than this.
+  const units = sum(o.demand) + (2 * ROOMS + 1) * o.most + sum(o.stock);
   const master = new Master([...o.demand, ...new Array<number>(rooms).fill(0), ...o.stock, o.most], start);
   for (let step = 0; step < 20 * rows; step++) {
     const duals = master.duals();
-    let [best, enters]: [number, Column | null] = [-1e-7, null];
-    for (const c of [...all, ...slack]) {
+    let [best, enters]: [number, Column | null] = [-SAVES, null];
+    for (const c of all) {
       let reduced = c.cost;
-      for (let i = 0; i < rows; i++) if (c.entries[i] !== 0) reduced -= duals[i]! * c.entries[i]!;
+      for (const [row, value] of c.at) reduced -= duals[row]! * value;
       if (reduced < best) [best, enters] = [reduced, c];
     }
     if (enters === null) {
@@ -71,7 +85,7 @@ export function roomBound(o: RoomOrder): RoomBound | null {
       const left = start.slice(0, kinds).reduce((sum, c) => sum + (of.get(c) ?? 0), 0);
       const amounts = o.slots.map(() => new Array<number>(kinds).fill(0));
       for (const p of packs) amounts[p.s]![p.k] = of.get(p.column) ?? 0;
-      return { value: master.value, short: left > 1e-6, amounts };
+      return { value: master.value - SAVES * units, short: left > 1e-6, amounts };
     }
     if (!master.enter(enters)) return null;
   }

@@ -1,9 +1,6 @@
 import { type RoomBound, roomBound } from './rooms';
-import { liesIn, type Load, type Slot } from './slots';
+import { liesIn, type Load, ROOMS, SLACK, type Slot } from './slots';
 import { greedily } from './whole';
-
-const ROOMS = 3;
-const SLACK = 1e-9;
 
 /** One package of a plan in the making. */
 interface Open {

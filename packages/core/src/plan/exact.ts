@@ -1,12 +1,9 @@
-import type { Load, Slot } from './slots';
+import { type Load, ROOMS, SLACK, type Slot } from './slots';
 
 /** Fillings that may still be tried. */
 export interface Budget {
   left: number;
 }
-
-const SLACK = 1e-9;
-const ROOMS = 3;
 
 /** What is known of a search: the slots of each box, and what each kind takes at least of each room. */
 interface Search {

@@ -93,8 +93,8 @@ function boxBound(order: PlanOrder, slots: readonly Slot[], packages: number, fr
   return least + (step === 0 ? over : Math.ceil(over / step - 1e-6) * step);
 }
 
-/** Fillings tried and choices of boxes looked at to settle a few packages: before anything is bounded, and what the bounds leave open. */
-const EXACT = { first: 4_000, open: 20_000, choices: 2_000 };
+/** Fillings tried and choices of boxes looked at to settle a few packages that the bounds leave open. */
+const EXACT = { fillings: 20_000, choices: 2_000 };
 
 /**
  * Settles a plan of a few packages: every choice of fewer or cheaper boxes is tried to the end, the fewest and cheapest first.
@@ -107,11 +107,10 @@ function settled(
   demand: readonly number[],
   best: Best,
   from: { readonly count: number; readonly boxes: number },
-  fillings: number,
 ): Best | null {
   const serving = new Set(slots.map((s) => s.box));
   const stock = order.boxes.map((b, i) => (serving.has(i) ? b.stock : 0));
-  const budget = { left: fillings };
+  const budget = { left: EXACT.fillings };
   const costOf = (boxes: readonly number[]) => sum(boxes.map((b) => boxCost(order, b)));
   for (let count = from.count; count <= best.whole.loads.length; count++) {
     const choices = choicesOf(stock, count, EXACT.choices);
@@ -149,13 +148,6 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   const start = firstPlan({ ...whole, cost: one });
   const small = start.loads.length <= FEW;
   const cost = (w: Whole) => sum(w.loads.map((l) => boxCost(order, slots[l.slot]!.box)));
-  const settle = (best: Best, from: { readonly count: number; readonly boxes: number }, fillings: number) => {
-    const few = best.whole.loads.length <= FEW && sum(best.whole.left) === 0;
-    const final = few ? settled(order, slots, demand, best, from, fillings) : null;
-    return final && { best: final, least: final.whole.loads.length, boxes: final.boxes, short: false };
-  };
-  const atOnce = settle({ whole: start, boxes: cost(start) }, { count: 1, boxes: 0 }, EXACT.first);
-  if (atOnce) return atOnce;
   const near = small ? 1e-7 : NEAR / start.loads.length;
   const ask =
     (cost: Relaxation['cost'], enough: Relaxation['enough'], rounds: number) =>
@@ -188,7 +180,10 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
   // With fewer packages than ours it might be cheaper or dearer: the price is bounded for as many as the bound of the count.
   const boxes = boxBound(order, slots, least, Math.max(0, priced.bound - 1e-3 * count));
   const open = count > least || best.boxes > boxes + 1e-6;
-  return (open && settle(best, { count: least, boxes }, EXACT.open)) || { best, least, boxes, short: first.short };
+  const few = open && best.whole.loads.length <= FEW && sum(best.whole.left) === 0;
+  const final = few ? settled(order, slots, demand, best, { count: least, boxes }) : null;
+  if (final) return { best: final, least: final.whole.loads.length, boxes: final.boxes, short: false };
+  return { best, least, boxes, short: first.short };
 }
 
 /** One load as the package it makes, and whether the rules let it go as planned. */

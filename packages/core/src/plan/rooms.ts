@@ -1,9 +1,6 @@
 import { type Column, Master } from './simplex';
-import type { Slot } from './slots';
+import { ROOMS, SLACK, type Slot } from './slots';
 
-const ROOMS = 3;
-/** By how much a package may be over full, as everywhere here: what lies in it all the same is never called impossible. */
-const SLACK = 1e-9;
 /** What a pack costs that is not packed: more than any package. */
 const LEFT_BEHIND = 1e4;
 
@@ -54,6 +51,7 @@ export function roomBound(o: RoomOrder): RoomBound | null {
   };
   const dearest = Math.max(1, ...o.slots.map(o.cost));
   const start = Array.from({ length: rows }, (_, i) => column(i < kinds ? LEFT_BEHIND * dearest : 0, [[i, 1]]));
+  // As full as a package may be over: what lies in it all the same is never called impossible.
   const packages = o.slots.map((slot, s) =>
     column(o.cost(slot), [
       ...Array.from({ length: ROOMS }, (_, r) => [kinds + s * ROOMS + r, -1 - SLACK] as const),

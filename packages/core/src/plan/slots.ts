@@ -3,6 +3,11 @@ import type { Item } from './knapsack';
 import { type Box, capacityOf, type PlanOrder } from './problem';
 import { type Company, type KindWays } from './ways';
 
+/** What is shared of a package: space, weight, number. */
+export const ROOMS = 3;
+/** By how much a package may be over full: sums of shares are rounded. */
+export const SLACK = 1e-9;
+
 /** A kind of package: a box under one provision for one company of packs, with what each pack takes of it. */
 export interface Slot {
   readonly box: number;
@@ -47,12 +52,12 @@ export const itemsOf = (slot: Slot, worth: readonly number[], left: readonly num
 
 /** Does what is given lie in a slot? */
 export function liesIn(slot: Slot, counts: readonly number[]): boolean {
-  const used = [0, 0, 0];
+  const used = new Array<number>(ROOMS).fill(0);
   for (const [k, n] of counts.entries()) {
     if (n === 0) continue;
     const shares = slot.shares[k];
     if (!shares) return false;
-    for (let r = 0; r < 3; r++) used[r]! += n * shares[r]!;
+    for (let r = 0; r < ROOMS; r++) used[r]! += n * shares[r]!;
   }
-  return used.every((u) => u <= 1 + 1e-9);
+  return used.every((u) => u <= 1 + SLACK);
 }

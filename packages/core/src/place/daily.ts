@@ -40,11 +40,19 @@ export function dailyInputs(facts: PackFacts, policy: Pick<PolicyFacts, 'swellin
   return {
     assessed: assessed(facts, policy),
     owing: {
-      ...{ id, tag, left, place, placedAt, lastAt, wasteSince, dues, waiting },
-      ...(cameBack !== undefined && { cameBack }),
-      ...(discharge && { discharge }),
+      id,
+      tag,
+      left,
+      place,
+      placedAt,
+      lastAt,
+      wasteSince,
+      dues,
+      waiting,
       looks: newest(looks),
       containers: newest(containers),
+      ...(cameBack !== undefined && { cameBack }),
+      ...(discharge && { discharge }),
     },
   };
 }

@@ -69,4 +69,8 @@ test('every choice of boxes once, none beyond the stock', () => {
     [1, 1],
   ]);
   expect(choicesOf([9, 9, 9], 3, 9)).toBeNull();
+  expect(choicesOf([1, 2], 4, 9)).toEqual([]);
+  // Of thirty single boxes thirty in one way, and none tried besides.
+  const single = new Array<number>(30).fill(1);
+  expect(choicesOf(single, 30, 9)).toEqual([single]);
 });

@@ -100,9 +100,12 @@ export function layInto(
 /** Every choice of so many boxes, as how many of each. @param most choices; null where there are more. */
 export function choicesOf(stock: readonly number[], count: number, most: number): (readonly number[])[] | null {
   const out: (readonly number[])[] = [];
+  // How many there are of the boxes from each on: what they cannot make up is taken of the ones before.
+  const from = stock.map((_, box) => stock.slice(box).reduce((a, b) => a + b, 0));
   const go = (box: number, chosen: readonly number[], left: number): boolean => {
     if (box === stock.length) return left > 0 || out.push(chosen) <= most;
-    for (let n = Math.min(stock[box]!, left); n >= 0; n--) if (!go(box + 1, [...chosen, n], left - n)) return false;
+    const least = Math.max(0, left - (from[box + 1] ?? 0));
+    for (let n = Math.min(stock[box]!, left); n >= least; n--) if (!go(box + 1, [...chosen, n], left - n)) return false;
     return true;
   };
   return go(0, [], count) ? out : null;

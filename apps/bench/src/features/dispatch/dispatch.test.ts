@@ -33,6 +33,10 @@ const BOX: BoxFacts & { left: number } = {
   price: 1,
 };
 
+// Looks and readings grow old by the clock: it stands on the day they were made.
+beforeAll(() => void jest.useFakeTimers({ now: Date.parse(`${DAY}T12:00:00.000Z`) }));
+afterAll(() => void jest.useRealTimers());
+
 /** The log of a workshop that sends packs, entry by entry. */
 class Log {
   readonly entries: LoggedEntry[] = [];

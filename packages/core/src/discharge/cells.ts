@@ -71,9 +71,29 @@ function clockOf(text: string): number | null {
   return hours * 3600 + Number(m[2]) * 60 + numberOf(m[3]!);
 }
 
-/** Seconds of a time that is no number: h:mm:ss, or a date with a time; null where it is none. */
+/** Days before a time: "0d 01:02:03", "1 day, 1:02:03", "0.01:02:03". */
+const DAYS = /^(\d+)(?:\s*d(?:ays?)?[\s,.:]*|\.(?=\d{1,2}:))(\d.*)$/i;
+/** "1h 2m 3s", each part but one left out at will. */
+const SPELT = /^(?:(\d+)\s*h)?\s*(?:(\d+)\s*m(?:in)?)?\s*(?:(\d+(?:[.,]\d+)?)\s*s(?:ec)?)?$/i;
+
+/** Seconds counted from a start, with days or spelt out; null where it is no such time. */
+function countOf(text: string): number | null {
+  const [, days, time = ''] = DAYS.exec(text) ?? [];
+  if (days !== undefined) {
+    const within = clockOf(time);
+    return within === null ? null : Number(days) * 86_400 + within;
+  }
+  const m = SPELT.exec(text);
+  if (text === '' || !m) return null;
+  const [h, min, s] = m.slice(1).map((x: string | undefined) => Number((x ?? '0').replace(',', '.')));
+  return (h ?? 0) * 3600 + (min ?? 0) * 60 + (s ?? 0);
+}
+
+/** Seconds of a time that is no number: h:mm:ss, with days before it, spelt out, or a date with a time; null where it is none. */
 export function momentOf(cell: string): Moment | null {
   const t = cell.trim();
+  const count = countOf(t);
+  if (count !== null) return { seconds: count, of: 'count' };
   const clock = clockOf(t);
   if (clock !== null) return { seconds: clock, of: clock < 86_400 ? 'day' : 'count' };
   if (/^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/.test(t)) {

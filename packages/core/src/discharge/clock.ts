@@ -1,4 +1,5 @@
-import { figureOf, type Moment, momentOf } from './cells';
+import { figureOf, type Moment, momentOf, numberOf } from './cells';
+import { secondsIn } from './clock-form';
 import type { Column } from './columns';
 
 /** A clock that says less than this after more than that went past midnight, s. */
@@ -12,6 +13,8 @@ export class Clock {
   private last: Moment | null = null;
   private days = 0;
   dated = false;
+  /** Are its times numbers without a unit of their own? */
+  isCounted = false;
   /** Days went by of which nobody knows how many lie between them. */
   guessed = false;
 
@@ -21,11 +24,12 @@ export class Clock {
   at(cell: string, day: string | undefined): number {
     const x = figureOf(cell, 'time', this.column);
     if (!Number.isNaN(x)) {
+      this.isCounted ||= !Number.isNaN(numberOf(cell));
       const seconds = this.column.factor === 1 && x > SINCE_1970.milliseconds ? x / 1000 : x;
       this.dated ||= seconds > SINCE_1970.seconds;
       return seconds;
     }
-    const m = momentOf(day === undefined ? cell : `${day.trim()} ${cell.trim()}`);
+    const m = day === undefined ? this.momentAt(cell) : momentOf(`${day.trim()} ${cell.trim()}`);
     if (m === null) return NaN;
     this.dated ||= m.of === 'date';
     const { last } = this;
@@ -36,5 +40,13 @@ export class Clock {
     }
     this.last = m;
     return m.of === 'day' ? this.days * DAY + m.seconds : m.seconds;
+  }
+
+  /** A moment as the heading says that it is written, or as any other is. */
+  private momentAt(cell: string): Moment | null {
+    const { form } = this.column;
+    const seconds = form ? secondsIn(form, cell) : NaN;
+    if (Number.isNaN(seconds)) return momentOf(cell);
+    return { seconds, of: form?.[0] === 'h' && seconds < DAY ? 'day' : 'count' };
   }
 }

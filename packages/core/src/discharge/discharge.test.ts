@@ -133,6 +133,8 @@ describe('what logs are like', () => {
   const half = (d: Date) => `${d.getUTCHours() % 12 || 12}:${hms(d).slice(3)} ${d.getUTCHours() < 12 ? 'AM' : 'PM'}`;
   const grouped = (x: number) => Math.round(x).toLocaleString('en-US');
   const point = (x: number) => x.toFixed(4);
+  const spelt = (t: number, [first = ':', second = first]: string) =>
+    `${two(Math.floor(t / 3600))}${first}${two(Math.floor(t / 60) % 60)}${second}${two(t % 60)}`;
   test.each<[string, string, (d: Date, t: number, v: number, a: number) => string]>([
     ['a time of day alone', 'time,volts,amps', (d, _t, v, a) => `${hms(d)},${point(v)},${point(a)}`],
     [
@@ -158,6 +160,27 @@ describe('what logs are like', () => {
       't/s,Cell 1 (V),Pack (V),Set current (A),Current (A)',
       (_d, t, v, a) => `${t},${point(v / 3)},${point(v)},9,${point(a)}`,
     ],
+    [
+      'units in a row of their own',
+      'Zeit;Spannung;Strom\n[min];[mV];[mA]',
+      (_d, t, v, a) => `${t / 60};${point(v * 1000)};${point(a * 1000)}`,
+    ],
+    [
+      'units behind a word or a comma',
+      'Time in s,"Voltage, V",Current in mA',
+      (_d, t, v, a) => `${t},${point(v)},${point(a * 1000)}`,
+    ],
+    ['days before a time', 'Test Time,V,A', (_d, t, v, a) => `0d ${spelt(t, ':')},${point(v)},${point(a)}`],
+    ['days and a point', 'Total time,V,A', (_d, t, v, a) => `12.${spelt(t, ':')},${point(v)},${point(a)}`],
+    ['days as the heading says', 'Time (d:hh:mm:ss),V,A', (_d, t, v, a) => `3:${spelt(t, ':')},${point(v)},${point(a)}`],
+    ['thousandths behind a colon', 'Time [h:m:s:ms],V,A', (_d, t, v, a) => `${spelt(t, ':')}:000,${point(v)},${point(a)}`],
+    ['hours, minutes and seconds spelt out', 'Elapsed,V,A', (_d, t, v, a) => `${spelt(t, 'hm')}s,${point(v)},${point(a)}`],
+    [
+      'minutes beyond sixty',
+      'Elapsed (mm:ss),V,A',
+      (_d, t, v, a) => `${Math.floor(t / 60)}:${two(t % 60)},${point(v)},${point(a)}`,
+    ],
+    ['a time of day as the heading says', 'Time (hh:mm:ss),V,A', (d, _t, v, a) => `${hms(d)},${point(v)},${point(a)}`],
   ])('%s: the same capacity', (name, heading, line) => {
     const r = measured([heading, ...rows.map(([t, v, a]) => line(new Date(NIGHT + t * 1000), t, v, a))].join('\n'));
     expect(r).toMatchObject({ rows: base.rows, gaps: 0 });
@@ -231,9 +254,55 @@ describe('what logs are like', () => {
 
   test('a heading that lacks one thing is told which', () => {
     expect(() => readLog('Time (s);Voltage (V)\n0;12,4\n10;12,3')).toThrow(
-      'the heading names no amperes: write it above its column',
+      'the heading names no amperes: write it above its column; where the pack rested',
     );
     expect(() => readLog('Serial;0042\nCurrent (A),Power (W)\n2,24\n2,23')).toThrow('names no time and no volts');
+  });
+
+  test('what nobody wrote is told or refused, never taken for granted', () => {
+    const bare = (f: number) => rows.map(([t, v, a]) => [t, v * f, a] as const);
+    expect(measured(csv(bare(1), 'Time,Voltage,Current')).remarks).toEqual(['the time has no unit: taken as seconds']);
+    expect(() => readLog(csv(bare(1000), 'Time (s),Voltage,Current'))).toThrow(/volts up to 12500 and no unit.*Voltage \(mV\)/);
+    expect(measured(csv(bare(1000))).remarks.join()).toMatch(/volts up to 12500: more than a pack of a notebook has/);
+    expect(() => readLog(`Time,Voltage (V),Current\ns,mV,mA\n${csv(rows)}`)).toThrow(/one unit and the row below it another/);
+    expect(() => readLog('Time,Voltage,Current\n01:30,12,2\n01:40,11,2')).toThrow(
+      /row 2: "01:30" is no time that is sure.*mm:ss/,
+    );
+  });
+
+  test('overloads and reversed leads are no figures, a clock that stands is none, and a second pack beside the first is told', () => {
+    const lines = csv(rows).split('\n');
+    lines.splice(40, 0, '5,9.9E+37,2', '6,12,-9.90000000E+37', '7,-12.3,2');
+    const r = measured(lines.join('\n'));
+    expect(r.remarks).toEqual(['3 rows are not readable: 41, 42, 43']);
+    expect(r.energyWh).toEqual(base.energyWh);
+    expect(() => readLog(csv(rows.map(([t, v, a]) => [t, -v, a])))).toThrow(/were the leads the other way round/);
+    expect(() => readLog(csv(rows.map(([, v, a]) => [0, v, a])))).toThrow(/its clock stands still/);
+    const two = csv(rows)
+      .split('\n')
+      .map((l, i) => `${l},${i === 0 ? 'Voltage (V)' : 99}`);
+    expect(measured(two.join('\n'))).toMatchObject({
+      energyWh: base.energyWh,
+      remarks: ['more than one column of volts: the first is taken'],
+    });
+  });
+
+  test('a pack at rest gives nothing that the meter could not have missed', () => {
+    const r = measured(csv(Array.from({ length: 73 }, (_, h) => [h * 3600, 12.3 - h * 0.0005, 0])));
+    expect(r.capacityAh).toEqual({ lo: 0, hi: expect.closeTo(0.36, 6) });
+    expect(r.energyWh.hi).toBeCloseTo(r.capacityAh.hi * 12.282, 4);
+    expect(() => readLog('Time (h),Voltage (V)\n0,12.3\n1,12.2')).toThrow(/where the pack rested, add one with 0/);
+  });
+
+  test('no health by more or fewer cells than the pack has, and a health beyond belief is told', () => {
+    const text = csv(constantCurrent({ full: 16.8, empty: 9.6 }));
+    const of = (cells: number, ampereHours = 4.4) => measured(text, { ampereHours }, cells);
+    expect(of(3)).toMatchObject({
+      healthPercent: null,
+      remarks: [expect.stringMatching(/5\.\d+ V a cell is more than any has/)],
+    });
+    expect(of(4).healthPercent).not.toBeNull();
+    expect(of(4, 2).remarks.join()).toMatch(/far more than the label says/);
   });
 
   test('taking rows away only widens: what flowed stays inside the interval', () => {

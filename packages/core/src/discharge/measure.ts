@@ -115,6 +115,10 @@ function at25(ohm: Interval, celsius: Interval): Interval {
 
 /** Cells are full at rest above, and empty under load below, V; common practice, no source. */
 const ENDS = { full: 4.1, empty: 3.3 } as const;
+/** No cell stands higher than this, V: 4.50 V is the highest limit that labels print, and a meter is off by a little. Common practice, no source. */
+const HIGHEST = 4.6;
+/** Health above this, %, says that the label or the pack is another one. Common practice, no source. */
+const HEALTHIEST = 120;
 
 /** Why health does not follow; empty where it does. */
 function notWhole(log: DischargeLog, sign: 1 | -1, rest: number, cells: number | undefined): string {
@@ -123,8 +127,12 @@ function notWhole(log: DischargeLog, sign: 1 | -1, rest: number, cells: number |
   const resting = sign * amperes[0]! <= rest;
   const first = volts[0]! / cells;
   const last = volts[volts.length - 1]! / cells;
-  let lowest = last;
-  for (const v of volts) lowest = Math.min(lowest, v / cells);
+  let [lowest, highest] = [last, last];
+  for (const v of volts) {
+    lowest = Math.min(lowest, v / cells);
+    highest = Math.max(highest, v / cells);
+  }
+  if (highest > HIGHEST) return `health: ${highest.toFixed(2)} V a cell is more than any has: are more cells in series?`;
   if (first < (resting ? ENDS.full : ENDS.full - 0.15)) return `health: it did not begin full (${first.toFixed(2)} V a cell)`;
   return lowest > ENDS.empty ? `health: it did not end empty (${lowest.toFixed(2)} V a cell)` : '';
 }
@@ -142,7 +150,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
   const rest = REST * load;
   const sign = signOf(log);
   const limit = Math.max(1.5 * sampling, Math.min(GAP.seconds, GAP.intervals * sampling));
-  let [charge, energy, total, other] = [0, 0, 0, 0];
+  let [charge, energy, total, other, voltSeconds] = [0, 0, 0, 0, 0];
   const gap = { count: 0, charge: 0, energy: 0, seconds: 0 };
   for (let i = 1; i < seconds.length; i++) {
     const dt = seconds[i]! - seconds[i - 1]!;
@@ -157,6 +165,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
       continue;
     }
     total += dt;
+    voltSeconds += ((u1 + u2) / 2) * dt;
     const q = ((i1 + i2) / 2) * dt;
     if (i1 < -rest && i2 < -rest) {
       other -= q;
@@ -176,7 +185,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
   if (rising) remarks.push('the volts rise while the current flows: this is a charge, not a discharge');
   const hours = total / 3600;
   const [ah, wh] = [charge / 3600, energy / 3600];
-  const mean = hours > 0 ? wh / Math.max(ah, 1e-12) : 0;
+  const mean = total > 0 ? voltSeconds / total : 0;
   const offset = ACCURACY.offset * hours;
   const within = (x: number, u: number, more: number): Interval => ({ lo: Math.max(0, x - u), hi: x + u + more });
   const capacityAh = within(ah, ACCURACY.gain * ah + offset, gap.charge / 3600);
@@ -188,6 +197,8 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
     const why = rising ? 'health: this is a charge' : notWhole(log, sign, rest, cells);
     if (why === '') healthPercent = { lo: (100 * drawn.lo) / label, hi: (100 * drawn.hi) / label };
     else remarks.push(why);
+    if (healthPercent && healthPercent.lo > HEALTHIEST)
+      remarks.push('health: far more than the label says; is it the label of this pack, and is its capacity right?');
   }
   const resistanceOhm = resistanceOf(log, sign, load, sampling);
   const celsius = celsiusOf(log);

@@ -3,7 +3,7 @@ import { decodeText } from '../batch/text';
 import { counted } from '../quantity/counted';
 import { figureOf, isGrouped, numberOf, stepOf } from './cells';
 import { Clock } from './clock';
-import { type Columns, columnsOf, missingIn } from './columns';
+import { type Columns, columnsOf, missingIn, namedTwice, unitsBelow } from './columns';
 
 /** A log row by row, in one order of time; figures beside each other in typed arrays, so that a million rows stay small. */
 export interface DischargeLog {
@@ -34,7 +34,7 @@ const HEAD_ROWS = 30;
 
 const DELIMITERS = [';', '\t', ',', '|'] as const;
 const BARE: Columns = {
-  time: { at: 0, factor: 1 },
+  time: { at: 0, factor: 1, named: true },
   volts: { at: 1, factor: 1 },
   amperes: { at: 2, factor: 1 },
 };
@@ -47,7 +47,16 @@ function withGroups(columns: Columns, rows: readonly (readonly string[])[]): Col
   return { ...columns, time: { ...time, ...grouped }, volts: { ...volts, ...grouped }, amperes: { ...amperes, ...grouped } };
 }
 
-/** What parts the cells, where the heading stands and what it names; head -1 where there is none. Null where nothing fits. */
+/** What the heading and a row of units below it name. @throws BadLog where they contradict each other. */
+function namedBy(columns: Columns, below: readonly (readonly string[])[]): { columns: Columns; units: number } {
+  const first = below[0];
+  const units = first ? unitsBelow(columns, first) : null;
+  if (units === 'contradicted')
+    throw new BadLog('the heading names one unit and the row below it another: which of them is right? Take the other one out');
+  return units ? { columns: withGroups(units, below.slice(1)), units: 1 } : { columns: withGroups(columns, below), units: 0 };
+}
+
+/** What parts the cells, the last row of the heading and what it names; head -1 where there is none. Null where nothing fits. */
 function shapeOf(text: string) {
   const tops = DELIMITERS.map((delimiter) => {
     const { data } = Papa.parse<string[]>(text, { delimiter, preview: HEAD_ROWS, skipEmptyLines: true });
@@ -56,18 +65,24 @@ function shapeOf(text: string) {
   for (const { delimiter, data } of tops)
     for (const [head, row] of data.entries()) {
       const columns = columnsOf(row);
-      if (columns) return { delimiter, head, columns: withGroups(columns, data.slice(head + 1)) };
+      if (!columns) continue;
+      const named = namedBy(columns, data.slice(head + 1));
+      const remarks = namedTwice(row).map((f) => `more than one column of ${f}: the first is taken`);
+      return { delimiter, head: head + named.units, columns: named.columns, remarks };
     }
   const isBare = (row: readonly string[] | undefined) =>
     row !== undefined && row.length >= 3 && row.slice(1, 3).every((c) => Number.isFinite(numberOf(c)));
   const bare = tops.find(({ data }) => isBare(data[0]));
-  return bare ? { delimiter: bare.delimiter, head: -1, columns: BARE } : null;
+  const remarks = ['no heading: taken as seconds, volts and amperes'];
+  return bare ? { delimiter: bare.delimiter, head: -1, columns: BARE, remarks } : null;
 }
 
 /** What to say where no heading names everything: of the row that names most what it lacks. */
 function noHeading(text: string): string {
   const rows = DELIMITERS.flatMap((delimiter) => Papa.parse<string[]>(text, { delimiter, preview: HEAD_ROWS }).data);
   const lacks = rows.map(missingIn).reduce((a, b) => (b.length < a.length ? b : a), missingIn([]));
+  if (lacks.join() === 'amperes')
+    return 'the heading names no amperes: write it above its column; where the pack rested, add one with 0 in each row';
   return lacks.length === missingIn([]).length
     ? 'no heading names time, volts and amperes: write them above the columns'
     : `the heading names no ${lacks.join(' and no ')}: write it above its column`;
@@ -106,10 +121,63 @@ function backwards(seconds: Float64Array): number[] {
   return out;
 }
 
+/** Volts below this are no noise about zero: the leads were the other way round. */
+const REVERSED = -0.1;
+/** What instruments write for an overload is larger than this, and no pack's figure is. */
+const OVERLOAD = 1e9;
+const measured = (x: number, least: number): number => (x < least || Math.abs(x) >= OVERLOAD ? NaN : x);
+
+/** What of a row cannot be read, and what to write instead. */
+function unreadIn(
+  row: readonly string[],
+  columns: Columns,
+  read: Readonly<Record<'time' | 'volts' | 'amperes', number>>,
+): string {
+  const field = (['time', 'volts', 'amperes'] as const).find((f) => !Number.isFinite(read[f])) ?? 'time';
+  const cell = (row[columns[field].at] ?? '').trim();
+  const said = `"${cell.slice(0, 40)}" is no ${field === 'time' ? 'time' : `figure in ${field}`}`;
+  if (field === 'volts' && /^[-−]\s*\d/.test(cell)) return `"${cell.slice(0, 40)}" V: were the leads the other way round?`;
+  if (field !== 'time') return said;
+  if (/^\d+:\d{2}$/.test(cell)) return `${said} that is sure: write "mm:ss" or "hh:mm" beside the heading's name`;
+  return /^\d+(?::\d+){3}$/.test(cell)
+    ? `${said} that is sure: write "d:hh:mm:ss" or "hh:mm:ss:ms" beside the heading's name`
+    : said;
+}
+
+/** More than any pack of a notebook has or gives, V and A: such figures are thousandths whose unit nobody wrote. Common practice, no source. */
+const MOST = 60;
+const largest = (xs: Float64Array): number => xs.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+
+/**
+ * What is to be said of units that nobody wrote, and of figures that no notebook's pack has.
+ * @throws BadLog where a figure without a unit is too large to be what it would be taken for.
+ */
+function unitRemarks(
+  columns: Columns,
+  log: Readonly<Record<'seconds' | 'volts' | 'amperes', Float64Array>>,
+  { isCounted, dated }: Clock,
+): string[] {
+  const remarks: string[] = [];
+  for (const field of ['volts', 'amperes'] as const) {
+    const most = largest(log[field]);
+    if (most <= MOST) continue;
+    const found = `${field} up to ${Number(most.toPrecision(4))}`;
+    if (!columns[field].named)
+      throw new BadLog(
+        `${found} and no unit: write it beside the heading's name, as in "${field === 'volts' ? 'Voltage (mV)' : 'Current (mA)'}"`,
+      );
+    remarks.push(`${found}: more than a pack of a notebook has; is the unit in the heading right?`);
+  }
+  if (isCounted && !dated && !columns.time.named) remarks.push('the time has no unit: taken as seconds');
+  return remarks;
+}
+
 /** Takes rows one by one. */
 class Rows {
   private readonly series = { seconds: new Series(), volts: new Series(), amperes: new Series(), celsius: new Series() };
   private readonly bad: number[] = [];
+  /** What of the first of them cannot be read. */
+  private unread = '';
   private readonly jumps: number[] = [];
   private readonly steps = { volts: Infinity, amperes: Infinity };
   private readonly clock: Clock;
@@ -123,10 +191,11 @@ class Rows {
   take(row: readonly string[], line: number): void {
     const { time, volts, amperes, celsius } = this.columns;
     const { series: s, count: n } = this;
-    const v = figureOf(row[volts.at] ?? '', 'volts', volts);
-    const a = figureOf(row[amperes.at] ?? '', 'amperes', amperes);
+    const v = measured(figureOf(row[volts.at] ?? '', 'volts', volts), REVERSED);
+    const a = measured(figureOf(row[amperes.at] ?? '', 'amperes', amperes), -Infinity);
     const at = this.clock.at(row[time.at] ?? '', time.dayAt === undefined ? undefined : (row[time.dayAt] ?? ''));
     if (!Number.isFinite(at) || !Number.isFinite(v) || !Number.isFinite(a)) {
+      if (this.bad.length === 0) this.unread = unreadIn(row, this.columns, { time: at, volts: v, amperes: a });
       this.bad.push(line);
       return;
     }
@@ -149,11 +218,18 @@ class Rows {
   /** @throws BadLog where too little came. */
   log(remarks: readonly string[]): DischargeLog {
     const { series: s, count: n, bad, doubled, columns } = this;
-    if (n < 2) throw new BadLog('fewer than two rows can be read: nothing follows from them');
+    if (n < 2) {
+      const first = bad[0];
+      const why = first === undefined ? 'nothing follows from them' : `row ${first}: ${this.unread}`;
+      throw new BadLog(`fewer than two rows can be read: ${why}`);
+    }
     const [seconds, volts, amperes, celsius] = [s.seconds, s.volts, s.amperes, s.celsius].map((x) => x.first(n)) as Four;
+    if (seconds.every((x) => x === seconds[0]))
+      throw new BadLog('its clock stands still: nothing follows from rows of one moment');
     const newestFirst = this.jumps.length > (n - 1) * MOSTLY;
     if (newestFirst) for (const x of [seconds, volts, amperes, celsius]) x.reverse();
     const jumps = newestFirst ? backwards(seconds) : this.jumps;
+    const units = unitRemarks(columns, { seconds, volts, amperes }, this.clock);
     const back = jumps.length === 1 ? 'once' : `${jumps.length} times`;
     return {
       seconds,
@@ -165,6 +241,7 @@ class Rows {
       jumps,
       remarks: [
         ...remarks,
+        ...units,
         ...(newestFirst ? ['its newest row stands first: taken from the end'] : []),
         ...(this.clock.guessed ? ['day or month first, nobody knows: each new day is taken as the next'] : []),
         ...(bad.length > 0 ? [`${counted(bad.length, 'row is', 'rows are')} not readable: ${lines(bad)}`] : []),
@@ -212,5 +289,5 @@ export function readLog(text: string, progress: (rows: number) => void = () => u
     },
   };
   Papa.parse(plain, inPieces as Papa.ParseConfig<string[]>);
-  return rows.log(shape.head < 0 ? ['no heading: taken as seconds, volts and amperes'] : []);
+  return rows.log(shape.remarks);
 }

@@ -25,10 +25,10 @@ afterAll(async () => {
   await closeBench(bench);
 });
 
-const MEASURES = { meter: 'volts', thermometer: 'temperature', calliper: 'thickness', scale: 'mass' } as const;
+const MEASURES = { meter: 'volts', thermometer: 'temperature', calliper: 'thickness', scale: 'mass', load: 'discharge' } as const;
 
 /** An instrument on record, connected where that is asked. */
-async function instrument(name: keyof typeof MEASURES, port: number | null): Promise<string> {
+async function instrument(name: keyof typeof MEASURES | 'load', port: number | null): Promise<string> {
   const id = v4();
   const about: Subject[] = [`instrument:${id}`];
   const speaks = STAND_INS.find((k) => k.name === name)!.speaks;
@@ -75,6 +75,30 @@ test('every fault ends in words that say what to do, and the next reading is rig
   }
   meter.set('none');
   expect((await read(id)).status).toBe(200);
+});
+
+test('a scale that still moves is waited for, and a load at work is not even called', async () => {
+  let calls = 0;
+  const lines = [
+    'US,GS,+00271.9 g',
+    'US,GS,+00271.9 g',
+    'US,GS,+00271.9 g',
+    ...Array.from({ length: 9 }, () => 'ST,GS,+00270.3 g'),
+  ];
+  const there = createServer((s) => {
+    calls += 1;
+    s.on('error', () => undefined);
+    s.write(lines.map((l) => `${l}\r\n`).join(''));
+  });
+  await new Promise<void>((done) => there.listen(0, '127.0.0.1', done));
+  const { port } = there.address() as { port: number };
+  const r = await read(await instrument('scale', port));
+  expect(r).toMatchObject({ status: 200, said: { digits: '270.3', unit: 'g' } });
+  expect(calls).toBe(1);
+  const load = await read(await instrument('load', port));
+  expect(load).toMatchObject({ status: 409, said: { detail: expect.stringMatching(/a load gives no reading/) } });
+  expect(calls).toBe(1);
+  await new Promise((done) => there.close(done));
 });
 
 test('nothing is asked that the lead did not connect: no address, nobody there, a stranger’s network, a technician’s word', async () => {

@@ -8,6 +8,7 @@ import {
   readReport,
   readUntilStill,
   SILENT,
+  whyNoReading,
 } from '@gavrel/core';
 
 /** Longest wait for a connection and for one line, ms. */
@@ -119,8 +120,14 @@ async function withWire<T>(address: InstrumentAddress, use: (wire: OpenWire) => 
  * Reads an instrument until it stands still: only at an address of one's own network, one connection, bounded lines, nothing it says goes anywhere
  * but into the answer. A fault is told in words with what to do.
  */
-export const readInstrument = (address: InstrumentAddress, measures: InstrumentBody['measures']): Promise<InstrumentAnswer> =>
-  withWire(address, (wire) => readUntilStill(wire, address.speaks, measures));
+export async function readInstrument(
+  address: InstrumentAddress,
+  measures: InstrumentBody['measures'],
+): Promise<InstrumentAnswer> {
+  // A load at work is left alone.
+  const why = whyNoReading(address.speaks, measures);
+  return why === null ? withWire(address, (wire) => readUntilStill(wire, address.speaks, measures)) : fault(why);
+}
 
 /** What a gauge reader sends, as text, within the same bounds. */
 export const readGaugeReport = (address: InstrumentAddress) => withWire(address, (wire) => readReport(wire, address.speaks));

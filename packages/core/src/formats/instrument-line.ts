@@ -40,6 +40,9 @@ export type InstrumentAnswer =
   /** In words, with what to do. */
   | { readonly kind: 'fault'; readonly words: string };
 
+/** One line of it; it may say itself that it has not come to rest. */
+export type InstrumentLine = InstrumentAnswer | { readonly kind: 'moving' };
+
 const fault = (words: string): InstrumentAnswer => ({ kind: 'fault', words });
 
 /** A number with an exponent as plain digits, with as many of them as were sent, six decimals at most; null where it is none. */
@@ -54,23 +57,54 @@ export function plainDigits(sent: string): string | null {
   return isDigits(digits) ? digits.replace(/^-(0(?:\.0+)?)$/, '$1') : null;
 }
 
+/** Words that scales set before a figure: how it stands, and whether it is gross or net. A tare is nobody's weight. Common practice, no source. */
+const WORDS: Readonly<Record<string, 'still' | 'moving' | 'overload'>> = {
+  ST: 'still',
+  S: 'still',
+  GS: 'still',
+  G: 'still',
+  GROSS: 'still',
+  NT: 'still',
+  N: 'still',
+  NET: 'still',
+  US: 'moving',
+  SD: 'moving',
+  D: 'moving',
+  OL: 'overload',
+};
+
+/** What the words before a figure say together; null where one of them is not known. */
+function statusOf(words: string): 'still' | 'moving' | 'overload' | null {
+  const all = words.split(/[,:\s]+/).filter((w) => w !== '');
+  const found = all.map((w) => WORDS[w.toUpperCase()]);
+  if (found.includes(undefined)) return null;
+  return (['overload', 'moving'] as const).find((x) => found.includes(x)) ?? 'still';
+}
+
+const OVERLOAD = 'overload: choose a larger range, and look at the leads';
+
 /**
- * One line of an instrument: "+1.13967E+01", or "270.3 g". What it does not say is never made up: another unit, an overload or anything else is
+ * One line of an instrument: "+1.13967E+01", "270.3 g" or "ST,GS,+00270.3 g". What it does not say is never made up: another unit, an overload or anything else is
  * a fault with what to do.
  * @param line without its end, as it was sent.
  */
-export function readInstrumentLine(line: string, measures: FigureMeasured): InstrumentAnswer {
+export function readInstrumentLine(line: string, measures: FigureMeasured): InstrumentLine {
   const text = line.trim();
   if (text === '') return fault('it sent an empty line: look at its display');
-  const m = /^([+-]?\s*[\d.,]+(?:E[+-]?\d+)?)\s*([^\d\s].*)?$/i.exec(text);
-  if (!m) return fault(`it sent "${text.slice(0, 40)}", which is no reading: look at its display`);
-  const sent = m[1]!.replace(/\s/g, '');
+  const unread = fault(`it sent "${text.slice(0, 40)}", which is no reading: look at its display`);
+  const m = /^((?:[a-z]{1,5}[,:\s]+)*)([+-]?\s*[\d.,]+(?:E[+-]?\d+)?)\s*([^\d\s].*)?$/i.exec(text);
+  if (!m) return unread;
+  const status = statusOf(m[1] ?? '');
+  if (status === null) return unread;
+  if (status === 'overload') return fault(measures === 'mass' ? 'overload: take something off the scale' : OVERLOAD);
+  const sent = m[2]!.replace(/\s/g, '');
   const size = Math.abs(Number(sent.replace(',', '.')));
   if (size >= NO_NUMBER * 0.9999) return fault('it has no reading: are the leads on?');
-  if (size >= INFINITY * 0.9999) return fault('overload: choose a larger range, and look at the leads');
+  if (size >= INFINITY * 0.9999) return fault(OVERLOAD);
   const digits = plainDigits(sent);
-  if (digits === null) return fault(`it sent "${text.slice(0, 40)}", which is no reading: look at its display`);
-  const named = m[2]?.trim();
+  if (digits === null) return unread;
+  if (status === 'moving') return { kind: 'moving' };
+  const named = m[3]?.trim();
   const units = UNITS[measures];
   const unit = named === undefined ? units[0] : units.find(([said]) => said.test(named));
   if (!unit) return fault(`it measures in ${named}, not in ${units.map(([, u]) => u).join(' or ')}: set it, then read again`);
@@ -117,6 +151,15 @@ const STILL_MS = 8000;
 const PAUSE_MS = 120;
 export const SILENT = 'it does not answer: is it on, and connected as it says?';
 
+/** Why an instrument gives no reading for a keypad, before anybody connects to it; null where it gives one. */
+export function whyNoReading(speaks: 'scpi' | 'lines', measures: Measures): string | null {
+  if (measures === 'discharge') return 'a load gives no reading: it runs a test from the discharge log of a pack';
+  if (measures === 'gauge') return 'a gauge gives no single figure: read it where its report is asked for';
+  return speaks === 'scpi' && SCPI_ASKS[measures] === undefined
+    ? `SCPI has no question for ${measures}: let it send lines`
+    : null;
+}
+
 /**
  * Reads an instrument until it stands still. A fault is told in words with what to do.
  * @param speaks whether it is asked, or sends lines by itself.
@@ -126,20 +169,21 @@ export async function readUntilStill(
   speaks: 'scpi' | 'lines',
   measures: Measures,
 ): Promise<InstrumentAnswer> {
-  if (measures === 'discharge') return fault('a load gives no reading: it runs a test from the discharge log of a pack');
-  if (measures === 'gauge') return fault('a gauge gives no single figure: read it where its report is asked for');
-  const ask = speaks === 'scpi' ? SCPI_ASKS[measures] : null;
-  if (ask === undefined) return fault(`SCPI has no question for ${measures}: let it send lines`);
+  const why = whyNoReading(speaks, measures);
+  if (why !== null) return fault(why);
+  const figure = measures as FigureMeasured;
+  const ask = speaks === 'scpi' ? (SCPI_ASKS[measures] ?? null) : null;
   const readings: { digits: string; unit: string }[] = [];
   const until = wire.clock() + STILL_MS;
   while (wire.clock() < until) {
     if (ask !== null) await wire.send(`${ask}\n`);
     const line = await wire.next();
     if (line === null) return fault(readings.length === 0 ? SILENT : 'it fell silent: look at its display');
-    const answer = readInstrumentLine(line, measures);
+    const answer = readInstrumentLine(line, figure);
     if (answer.kind === 'fault') return answer;
-    readings.push(answer);
-    if (standsStill(readings)) return answer;
+    if (answer.kind === 'moving') readings.length = 0;
+    else readings.push(answer);
+    if (answer.kind === 'reading' && standsStill(readings)) return answer;
     if (ask !== null) await wire.pause(PAUSE_MS);
   }
   return fault('it does not stand still: hold the probes still, then read again');

@@ -47,9 +47,9 @@ function Live({ test }: { test: Watched }) {
     <View style={{ gap: 8 }} testID="bench-live">
       <Row style={{ justifyContent: 'space-between' }}>
         <Figures size={34} bold>{`${last.volts.toFixed(2)} V`}</Figures>
-        {/* A current that was is none that is. */}
+        {/* A current that was is none that is, and whether a load that fell silent still draws one nobody knows. */}
         <Figures size={34} bold>
-          {test.end?.off ? 'off' : `${last.amperes.toFixed(2)} A`}
+          {test.end ? (test.end.off ? 'off' : 'not known') : `${last.amperes.toFixed(2)} A`}
         </Figures>
       </Row>
       <Row style={{ justifyContent: 'space-between' }}>

@@ -108,17 +108,28 @@ function byGlpk(lines: string): Found {
   }
 }
 
-/** By HiGHS (its WebAssembly build). */
+/** By HiGHS (its WebAssembly build), solved again where that takes no longer than a second: the quicker of the two. */
 function byHighs(highs: Highs, lines: string): Found {
-  const from = performance.now();
-  const found = highs.solve(lines, { time_limit: SOLVER_SECONDS, output_flag: false });
-  return { value: found.Status === 'Optimal' ? found.ObjectiveValue : null, ms: performance.now() - from };
+  const solved = (): Found => {
+    const from = performance.now();
+    const found = highs.solve(lines, { time_limit: SOLVER_SECONDS, output_flag: false });
+    return { value: found.Status === 'Optimal' ? found.ObjectiveValue : null, ms: performance.now() - from };
+  };
+  const first = solved();
+  return first.ms > 1000 ? first : { ...first, ms: Math.min(first.ms, solved().ms) };
 }
 
 const timed = (o: PlanOrder) => {
   const from = performance.now();
   const made = plan(o);
   return { made, ms: performance.now() - from };
+};
+
+/** Plans made again of the same order, and the middle one of their times, ms: what a program takes that plans all day. */
+const AGAIN = 9;
+const timedAgain = (o: PlanOrder): number => {
+  const times = Float64Array.from({ length: AGAIN }, () => timed(o).ms).sort();
+  return times[(AGAIN - 1) / 2]!;
 };
 
 /** Packages planned, against two general solvers on the same instances with the same aims, and how it grows. */
@@ -134,6 +145,7 @@ export async function plans(say: (line: string) => void): Promise<void> {
   ] as const) {
     const o = order(packs, kinds, BOXES.slice(0, sorts));
     const { made, ms } = timed(o);
+    const again = timedAgain(o);
     const boxOf = (id: string) => o.boxes.find((b) => b.id === id)!;
     const ours = made.packages.reduce((sum, p) => sum + PACKAGE + boxCost(o, boxOf(p.box)), 0);
     const lines = programme(o, made.count + 1);
@@ -144,10 +156,10 @@ export async function plans(say: (line: string) => void): Promise<void> {
     const against = told.map(([name, f]) =>
       f.value === null
         ? `${name} did not close in ${SOLVER_SECONDS} s`
-        : `${name} ${f.value.toFixed(2)} in ${f.ms.toFixed(0)} ms, ratio ${(f.ms / ms).toFixed(1)}`,
+        : `${name} ${f.value.toFixed(2)} in ${f.ms.toFixed(0)} ms, ratio ${(f.ms / ms).toFixed(1)} (${(f.ms / again).toFixed(0)})`,
     );
     say(
-      `plans:   ${packs} packs of ${kinds} kinds, ${sorts} boxes: ${ours.toFixed(2)}, ${made.count} packages (bound ${made.bound.count}${made.proved ? ', proved' : ''}) in ${ms.toFixed(0)} ms; ${against.join('; ')}`,
+      `plans:   ${packs} packs of ${kinds} kinds, ${sorts} boxes: ${ours.toFixed(2)}, ${made.count} packages (bound ${made.bound.count}${made.proved ? ', proved' : ''}) in ${ms.toFixed(0)} ms, again in ${again.toFixed(1)} ms; ${against.join('; ')}`,
     );
   }
   const sizes = [10, 30, 100, 300, 1000, 3000];

@@ -7,7 +7,8 @@ import type { CarrierFacts } from '../logbook/fold-consignment';
 import { classify, type Classified } from '../shipping/classify';
 import { type Provision, type Route, SEVERITY } from '../shipping/facts';
 import { SHIPPING } from '../shipping/rulebook';
-import { companyOf, inPackage, statedFor } from '../plan/ways';
+import { packagesOf } from '../plan/in-package';
+import { companyOf } from '../plan/ways';
 import { carrierRefuses } from './carrier';
 import type { Means, Sending } from './send';
 
@@ -82,8 +83,9 @@ export function rulePacked({ packs, box, weighedKg, routes, packages, carrier }:
   const mixed = packs.length > 1;
   const answers = routes.flatMap((route) =>
     packs.map((p) => {
-      const stated = statedFor(p.shipping, packs.length, netKg.hi, Math.max(grossKg ?? 0, netKg.hi + 0.001));
-      return { p, route, c: classify(inPackage(p.shipping, stated, packages, mixed), route) };
+      const heaviest = Math.max(grossKg ?? 0, netKg.hi + 0.001);
+      const asked = { packs: packs.length, netKg: netKg.hi, grossKg: heaviest, packages, mixed };
+      return { p, route, c: packagesOf(p.shipping, route)(asked) };
     }),
   );
   if (answers.length === 0) {

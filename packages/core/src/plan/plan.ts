@@ -1,5 +1,6 @@
 import { cheapestPlan } from './cheapest';
 import { choicesOf, layInto, listed } from './exact';
+import { type AskPackage, packagesOf } from './in-package';
 import type { Plan, PlannedPackage, PlanOrder } from './problem';
 import { relax, type Relaxation, type Relaxed } from './relax';
 import { rulePackage } from './rule-package';
@@ -187,9 +188,9 @@ function solve(order: PlanOrder, slots: readonly Slot[], demand: readonly number
 }
 
 /** One load as the package it makes, and whether the rules let it go as planned. */
-function packageOf(order: PlanOrder, slots: readonly Slot[], load: Load, packages: number) {
+function packageOf(order: PlanOrder, asks: readonly AskPackage[], slots: readonly Slot[], load: Load, packages: number) {
   const box = slots[load.slot]!.box;
-  const { lawful, ...ruled } = rulePackage(order, box, load.counts, packages);
+  const { lawful, ...ruled } = rulePackage(order, asks, box, load.counts, packages);
   const contents = Object.fromEntries(order.kinds.flatMap((k, i) => (load.counts[i]! > 0 ? [[k.id, load.counts[i]!]] : [])));
   const made: PlannedPackage = { box: order.boxes[box]!.id, contents, ...ruled };
   return { load, box, made, lawful };
@@ -216,7 +217,7 @@ interface Attempt {
 }
 
 /** Plans what has a way. @param alone kinds that lie with no other. */
-function attempt(order: PlanOrder, ways: readonly KindWays[], alone: ReadonlySet<number>): Attempt {
+function attempt(order: PlanOrder, asks: readonly AskPackage[], ways: readonly KindWays[], alone: ReadonlySet<number>): Attempt {
   const slots = apart(slotsOf(order, ways), alone);
   const holds = (k: number) => slots.some((s) => s.shares[k] !== null);
   const demand = order.kinds.map((kind, k) => (holds(k) ? kind.count : 0));
@@ -228,7 +229,7 @@ function attempt(order: PlanOrder, ways: readonly KindWays[], alone: ReadonlySet
   if (sum(demand) === 0) return { packages: [], left: without, bound: { count: 0, price: 0 }, short: false };
   const { best, least, boxes, short } = solve(order, slots, demand);
   const { loads, left } = best.whole;
-  const packages = loads.map((load) => packageOf(order, slots, load, loads.length));
+  const packages = loads.map((load) => packageOf(order, asks, slots, load, loads.length));
   const over = order.kinds.flatMap((kind, k) =>
     left[k]! > 0 ? [{ kind: kind.id, count: left[k]!, why: 'no box is left for it' }] : [],
   );
@@ -270,9 +271,10 @@ const ATTEMPTS = 4;
  * same rules as a single pack; the bound says what no plan can beat. The same order gives the same plan.
  */
 export function plan(order: PlanOrder): Plan {
-  const waysFor = (packages: number) => order.kinds.map((k) => waysOf(k, order.route, packages));
+  const asks = order.kinds.map((k) => packagesOf(k.facts, order.route));
+  const waysFor = (packages: number) => order.kinds.map((k, i) => waysOf(k, asks[i]!, packages));
   let ways = waysFor(MANY);
-  let made = attempt(order, ways, new Set());
+  let made = attempt(order, asks, ways, new Set());
   // Kinds kept from each other need more packages, and that is no bound for plans that do not: the first one is.
   const { bound } = made;
   let alone: ReadonlySet<number> = new Set();
@@ -286,7 +288,7 @@ export function plan(order: PlanOrder): Plan {
     sure &&= same;
     ways = asked;
     alone = new Set([...alone, ...unlawful.flatMap((p) => p.load.counts.flatMap((n, k) => (n > 0 ? [k] : [])))]);
-    made = attempt(order, ways, alone);
+    made = attempt(order, asks, ways, alone);
   }
   return planOf(order, made, bound, sure);
 }

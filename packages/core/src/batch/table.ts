@@ -8,7 +8,7 @@ import { splitOf } from '../dispatch/split';
 import type { Condition } from '../logbook/entry';
 import { normalTag } from '../logbook/ids';
 import { statedOf } from '../shipping/stated';
-import { columnOf, isTag, type Printed } from './columns';
+import { columnOf, isTag, type Printed, unitIn } from './columns';
 import { harmless } from './list';
 
 /** Largest file and longest table that is taken. */
@@ -25,7 +25,13 @@ export interface Table {
  */
 export function readTable(text: string): Table {
   if (text.length > MAX_TABLE.bytes) throw new RangeError('the table is larger than 100 MB: cut it into parts');
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
+  const plain = text.replace(/^\uFEFF/, '');
+  // Spreadsheets say in a line of its own what parts their cells.
+  const [said = '', delimiter] = /^"?sep=([,;\t|])"?\r?\n/i.exec(plain) ?? [];
+  const { data } = Papa.parse<string[]>(plain.slice(said.length), {
+    skipEmptyLines: 'greedy',
+    ...(delimiter !== undefined && { delimiter }),
+  });
   const [headings, ...rows] = data;
   if (!headings || rows.length === 0)
     throw new RangeError('the table has no rows: a line of headings, then a line for each pack');
@@ -68,8 +74,19 @@ export function mappingOf(headings: readonly string[]): Record<number, string> {
   return out;
 }
 
-/** One row as facts and route. A cell that cannot be read is named; an empty one is unknown. @param today dispatch where none is said. */
-export function readRow(cells: readonly string[], mapping: Mapping, line: number, today: string): Row {
+const BARE = /^[-+−–]?[\d.,]+$/;
+
+/**
+ * One row as facts and route. A cell that cannot be read is named; an empty one is unknown.
+ * @param today dispatch where none is said. @param units that the headings name, by index: of a figure that has none of its own.
+ */
+export function readRow(
+  cells: readonly string[],
+  mapping: Mapping,
+  line: number,
+  today: string,
+  units: readonly (string | null)[] = [],
+): Row {
   const facts: Record<string, unknown> = {};
   const route: Record<string, unknown> = { on: today };
   const problems: Problem[] = [];
@@ -83,7 +100,8 @@ export function readRow(cells: readonly string[], mapping: Mapping, line: number
       continue;
     }
     const column = columnOf(name)!;
-    const read = column.read(text, today);
+    const unit = units[Number(index)];
+    const read = column.read(unit && BARE.test(text) ? `${text} ${unit}` : text, today);
     if ('trouble' in read) problems.push({ column: name, words: read.trouble });
     else {
       set(column.route ? route : facts, name, read.value);
@@ -107,8 +125,12 @@ function unconfirmed(facts: ShippingFacts): Problem[] {
 /** Every row of a table; a tag that comes twice is named at its second place. */
 export function readRows(table: Table, mapping: Mapping, today: string): Row[] {
   const seen = new Map<string, number>();
+  const units = table.headings.map((h, i) => {
+    const column = columnOf(mapping[i] ?? '');
+    return column && unitIn(h, column);
+  });
   return table.rows.map((cells, i) => {
-    const row = readRow(cells, mapping, i + 1, today);
+    const row = readRow(cells, mapping, i + 1, today, units);
     const tag = normalTag(row.tag);
     const first = tag === '' ? undefined : seen.get(tag);
     if (tag !== '' && first === undefined) seen.set(tag, row.line);

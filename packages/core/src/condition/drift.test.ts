@@ -60,6 +60,11 @@ describe('what a pack loses at rest', () => {
     expect(drift(a, foreign).findings).toEqual([]);
   });
 
+  test('a cell at 4.1 V is not above it, whatever three of them divide to', () => {
+    expect(drift(volts('2026-11-01', '12.300'), volts('2026-11-04', '12.000')).findings).toHaveLength(1);
+    expect(drift(volts('2026-11-01', '12.303'), volts('2026-11-04', '12.000')).findings).toEqual([]);
+  });
+
   test('a pack that falls out of the middle of its curve lost what it lost on the way, however steep the rest is', () => {
     const ends = ['11.250', '11.000', '10.800', '10.500', '9.000', '3.000'];
     const found = ends.map((v) => drift(volts('2026-11-01', '11.250'), volts('2026-11-20', v)).findings.length);

@@ -2,7 +2,7 @@ import type { PackFacts } from '../logbook/fold';
 import type { Nature } from '../pack/nature';
 import { judge, type Limit } from '../quantity/limit';
 import { differenceOfSame, expanded } from '../quantity/uncertainty';
-import { type Series, seriesOf } from './series';
+import { groupByPoint, type Series, seriesOf } from './series';
 import { DAY_MS } from '../quantity/day';
 
 /** mV a day and cell at rest: above the first a pack is suspect, above the second it loses charge inside. Convention, no source. */
@@ -42,6 +42,9 @@ interface Rested {
   readonly entries: readonly string[];
 }
 
+/** 12.300 V over three cells is 4.1 V, not a hair above it: without the dust of dividing. */
+const perCell = (volts: number, cells: number): number => Math.round((volts / cells) * 1e13) / 1e13;
+
 /** @param cells in series that the readings are of. */
 function restedOf(all: readonly Series[], cells: number, worked: PackFacts['worked']): Rested[] {
   const done = [...worked].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
@@ -51,7 +54,7 @@ function restedOf(all: readonly Series[], cells: number, worked: PackFacts['work
     .map(({ at, mean, instrument, digits, step, entries }) => {
       while (n < done.length && done[n]!.at <= at) n++;
       const fitted = n > 0 && done[n - 1]!.fitted;
-      return { days: Date.parse(at) / DAY_MS, volts: mean / cells, instrument, digits, step, worked: n, fitted, entries };
+      return { days: Date.parse(at) / DAY_MS, volts: perCell(mean, cells), instrument, digits, step, worked: n, fitted, entries };
     });
 }
 
@@ -102,9 +105,8 @@ export function judgeDrift(facts: PackFacts, nature: Nature): DriftJudged {
   const tally: Tally = { worst: null, short: new Set() };
   const { series } = nature;
   if (series !== null) compare(restedOf(seriesOf(facts.readings, 'pack-voltage'), series, facts.worked), series, tally);
-  const points = new Map<string, Series[]>();
-  for (const s of seriesOf(facts.readings, 'cell-voltage')) points.set(s.point, [...(points.get(s.point) ?? []), s]);
-  for (const of of points.values()) compare(restedOf(of, 1, facts.worked), 1, tally);
+  for (const of of groupByPoint(seriesOf(facts.readings, 'cell-voltage')).values())
+    compare(restedOf(of, 1, facts.worked), 1, tally);
   const { worst, short } = tally;
   if (worst === null) return { findings: [], unclear: [], limit: null };
   const verdict = judge(worst.rate, worst.u, DRIFT_SUSPECT, 'max');

@@ -12,7 +12,7 @@ import { judgeHeat } from '../pack/temperature';
 import { value } from '../quantity/figure';
 import { judge, type Limit, margin } from '../quantity/limit';
 import { combine, differenceOfSame, expanded } from '../quantity/uncertainty';
-import { type Series, seriesOf } from './series';
+import { groupByPoint, type Series, seriesOf } from './series';
 import { type CellSet, cellSets, cellsSeen } from './sets';
 
 export interface Measured {
@@ -46,16 +46,6 @@ interface Tally {
   readonly notExcluded: string[];
   readonly asked: string[];
 }
-
-const groupByPoint = (all: readonly Series[]): Map<string, Series[]> => {
-  const out = new Map<string, Series[]>();
-  for (const s of all) {
-    const list = out.get(s.point);
-    if (list) list.push(s);
-    else out.set(s.point, [s]);
-  }
-  return out;
-};
 
 /** How far apart in time a surface and its room may be taken, ms. */
 const SAME_ROOM_MS = 15 * 60_000;

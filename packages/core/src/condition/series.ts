@@ -107,3 +107,14 @@ export function latest(all: readonly Series[]): Series | undefined {
   for (const s of all) if (!s.doubted && (last === undefined || s.at >= last.at)) last = s;
   return last;
 }
+
+/** Series of each point, in the order in which they came. */
+export function groupByPoint(all: readonly Series[]): Map<string, Series[]> {
+  const out = new Map<string, Series[]>();
+  for (const s of all) {
+    const list = out.get(s.point);
+    if (list) list.push(s);
+    else out.set(s.point, [s]);
+  }
+  return out;
+}

@@ -43,10 +43,11 @@ export const DARK: Tokens = {
   onCritical: '#FFFFFF',
 };
 
-export const WORDS = 'Atkinson';
-export const WORDS_BOLD = 'AtkinsonBold';
-export const FIGURES = 'AtkinsonMono';
-export const FIGURES_BOLD = 'AtkinsonMonoBold';
+/** What stands until the faces of the application are there is no serif either. */
+export const WORDS = 'Atkinson, system-ui, sans-serif';
+export const WORDS_BOLD = 'AtkinsonBold, system-ui, sans-serif';
+export const FIGURES = 'AtkinsonMono, ui-monospace, monospace';
+export const FIGURES_BOLD = 'AtkinsonMonoBold, ui-monospace, monospace';
 
 /** Smallest target, and that of bench screens and the keypad, px. */
 export const TARGET = 48;

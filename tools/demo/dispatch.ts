@@ -1,6 +1,6 @@
 import type { BoxBody, CarrierBody, Subject } from '@gavrel/core';
 import { v5 } from 'uuid';
-import { type Model, MODELS } from './models';
+import { modelAt, type Model } from './models';
 import type { Scribe } from './scribe';
 
 /** What the dispatch of the demo needs of its world. */
@@ -115,7 +115,7 @@ export function dispatched(w: Shed, by: string, spent: readonly Subject[]): void
   /** Packs that lay here once, worn out, looked at, weighed and measured. */
   const worn = (n: number, days: number): Subject[] =>
     Array.from({ length: n }, (_, i) => {
-      const m = MODELS[(i * 2) % 4]!;
+      const m = modelAt((i * 2) % 4);
       const p = w.pack(m, w.daysAgo(days + 3, i), 'removed');
       w.look(p);
       w.weigh(p, m);
@@ -175,7 +175,7 @@ export function dispatched(w: Shed, by: string, spent: readonly Subject[]): void
   const half = spent.slice(0, 5);
   for (const [i, p] of half.entries()) {
     w.scribe.from(w.daysAgo(0, 9));
-    w.form(p, MODELS[i % MODELS.length]!);
+    w.form(p, modelAt(i));
   }
   const now = consigned('Recycling, this week', half, 0.2, day(0));
   const one = plan(now, half, 'half');

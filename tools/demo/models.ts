@@ -38,3 +38,14 @@ export const MODELS: readonly Model[] = [
   { maker: 'Mereline', model: 'Fulmar 15', code: 'MF15-6C', series: 3, parallel: 2, volts: '11.1', mAh: '4400', wattHours: null, limit: null, thick: '20.2', length: '204', width: '52', connector: 'blade dock', ears: 0, kg: '0.312', made: '2008-03' },
   { maker: 'Skarn', model: 'Knot 13', code: 'SK-KN13-54', series: 3, parallel: 1, volts: '11.61', mAh: '4650', wattHours: '54', limit: '13.35', thick: '5.00', length: '232', width: '97', connector: 'push-ridge slider', ears: 5, kg: '0.219', made: '2024-01' },
 ];
+
+/** A model by its number, round and round. */
+export function modelAt(i: number): Model {
+  const found = MODELS[i % MODELS.length];
+  if (!found) throw new Error(`no model has the number ${i}`);
+  return found;
+}
+
+/** Models whose packs lie on the shelf of spares. */
+const SPARES = [0, 1, 2, 3, 7, 8, 9, 11];
+export const spareAt = (i: number): Model => modelAt(SPARES[i % SPARES.length] ?? 0);

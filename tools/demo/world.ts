@@ -19,7 +19,7 @@ import { GANNET } from './bases';
 import { dispatched, notice } from './dispatch';
 import { describedYard } from './yard';
 import { earlierJobs, type Hands, instruments } from './earlier';
-import { type Model, MODELS } from './models';
+import { modelAt, type Model, spareAt } from './models';
 import { DEMO_WORKSHOP, PEOPLE } from './people';
 import { Scribe } from './scribe';
 
@@ -219,7 +219,7 @@ class World implements Hands {
   /** Sound packs on the shelf of spares. */
   spares(): void {
     for (let i = 0; i < 16; i++) {
-      const m = MODELS[[0, 1, 2, 3, 7, 8, 9, 11][i % 8]!]!;
+      const m = spareAt(i);
       const at = this.ago((1 + (i % 6)) * DAY + i * 11 * MIN);
       const p = this.pack(m, at, i % 3 === 0 ? 'replacement' : 'spare');
       const s = this.simulated(m, i % 4 === 1 ? 52 : 22 + i * 0.4, 0.8);
@@ -237,7 +237,7 @@ class World implements Hands {
   spent(): Subject[] {
     const out: Subject[] = [];
     for (let i = 0; i < 14; i++) {
-      const m = MODELS[i % MODELS.length]!;
+      const m = modelAt(i);
       const p = this.pack(m, this.ago((2 + i) * DAY), 'removed');
       const s = this.simulated(m, 18, 2);
       this.look(p);
@@ -273,7 +273,7 @@ class World implements Hands {
       ['heat-exposed', undefined],
     ];
     seen.forEach(([code, words], i) => {
-      const m = MODELS[(i * 5 + 1) % MODELS.length]!;
+      const m = modelAt(i * 5 + 1);
       const p = this.pack(m, this.ago((1 + i * 1.7) * DAY), 'removed');
       this.look(
         p,
@@ -286,7 +286,7 @@ class World implements Hands {
     });
     // Swollen by the calliper alone.
     for (const swell of [8.2, 12.5]) {
-      const m = MODELS[0]!;
+      const m = modelAt(0);
       const p = this.pack(m, this.ago(4 * DAY + swell * HOUR), 'removed');
       const s = this.simulated(m, 30, swell);
       this.look(p, ['smell', 'heat', 'wet', 'electrical']);
@@ -296,16 +296,16 @@ class World implements Hands {
       this.quiet(p, 6 * HOUR);
     }
     // Cells apart, seen by the gauge.
-    const m = MODELS[8]!;
+    const m = modelAt(8);
     const p = this.pack(m, this.ago(3 * DAY), 'removed');
     this.look(p);
     this.gauge(p, m, this.simulated(m, 60, 0, 24), 0.83, 288);
     this.move(p, 'Quarantine box A');
     this.quiet(p, 7 * HOUR);
     // A dropped one whose clearing waits for a second person.
-    const q = this.pack(MODELS[3]!, this.ago(2 * DAY), 'removed');
+    const q = this.pack(modelAt(3), this.ago(2 * DAY), 'removed');
     this.look(q);
-    this.volts(q, this.simulated(MODELS[3]!, 26));
+    this.volts(q, this.simulated(modelAt(3), 26));
     const drop = this.find(q, 'dropped', 'fell 20 cm in its notebook');
     this.scribe.write(WREN, 'finding-cleared', [q], {
       clears: [drop],
@@ -316,11 +316,11 @@ class World implements Hands {
 
   unproven(): void {
     for (let i = 0; i < 7; i++) {
-      const m = MODELS[(i * 3 + 2) % MODELS.length]!;
+      const m = modelAt(i * 3 + 2);
       const p = this.pack(m, this.ago(5 * HOUR + i * 9 * HOUR), 'removed');
       this.move(p, 'Intake shelf');
     }
-    const low = this.pack(MODELS[9]!, this.ago(2 * DAY), 'removed');
+    const low = this.pack(modelAt(9), this.ago(2 * DAY), 'removed');
     this.look(low);
     this.scribe.write(WREN, 'reading-taken', [low], {
       quantity: 'pack-voltage',
@@ -329,7 +329,7 @@ class World implements Hands {
       restMinutes: 300,
     });
     this.move(low, 'Intake shelf');
-    const dead = this.pack(MODELS[4]!, this.ago(30 * HOUR), 'removed');
+    const dead = this.pack(modelAt(4), this.ago(30 * HOUR), 'removed');
     this.look(dead, ['shape', 'smell', 'heat', 'wet', 'mechanical']);
     this.scribe.write(WREN, 'reading-taken', [dead], {
       quantity: 'pack-voltage',
@@ -340,17 +340,17 @@ class World implements Hands {
     });
     this.move(dead, 'Intake shelf');
     // Too close to tell on the calliper.
-    const close = this.pack(MODELS[11]!, this.ago(20 * HOUR), 'removed');
-    const s = this.simulated(MODELS[11]!, 40, 4.4);
+    const close = this.pack(modelAt(11), this.ago(20 * HOUR), 'removed');
+    const s = this.simulated(modelAt(11), 40, 4.4);
     this.look(close);
     this.volts(close, s);
-    this.thickness(close, MODELS[11]!, s);
+    this.thickness(close, modelAt(11), s);
     this.move(close, 'Bench 2');
   }
 
   /** One leaking pack, already outdoors. */
   critical(): void {
-    const p = this.pack(MODELS[2]!, this.ago(3 * HOUR), 'removed', [], TOMAS);
+    const p = this.pack(modelAt(2), this.ago(3 * HOUR), 'removed', [], TOMAS);
     this.find(p, 'leaking', 'clear liquid at the seam, sweet smell');
     this.move(p, 'Yard, steel bin');
   }
@@ -368,7 +368,7 @@ class World implements Hands {
       'will not power up',
     ];
     complaints.forEach((complaint, i) => {
-      const m = MODELS[(i * 7 + 3) % MODELS.length]!;
+      const m = modelAt(i * 7 + 3);
       const at = this.ago((0.2 + i * 0.8) * DAY);
       const job: Subject = `job:${v5(`job ${i}`, DEMO_WORKSHOP.id)}`;
       const tag = `N-${240 + i}`;
@@ -411,14 +411,14 @@ class World implements Hands {
     const spares = [...this.tags].filter(([, tag]) => tag >= 'TH-130' && tag <= 'TH-145');
     spares.forEach(([p], i) => {
       this.scribe.from(this.ago(20 * HOUR + i * 7 * MIN));
-      if (i % 8 !== 5) this.form(p, MODELS[[0, 1, 2, 3, 7, 8, 9, 11][i % 8]!]!);
+      if (i % 8 !== 5) this.form(p, spareAt(i));
       this.scribe.write(WREN, 'source-stated', [p], {
         school: i % 4 === 3 ? 'compatible' : i % 3 === 0 ? 'new from maker' : 'known-good used',
         supplier: i % 4 === 3 ? 'Lowtide Parts' : i % 3 === 0 ? 'Mereline spares desk' : 'own stock',
         summary: i % 4 === 3 ? 'asked for' : 'on file',
       });
     });
-    const dead = this.pack(MODELS[7]!, this.ago(26 * HOUR), 'replacement');
+    const dead = this.pack(modelAt(7), this.ago(26 * HOUR), 'replacement');
     this.look(dead);
     this.scribe.write(WREN, 'reading-taken', [dead], {
       quantity: 'pack-voltage',

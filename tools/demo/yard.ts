@@ -1,7 +1,7 @@
 import { INSTRUMENTS, type PlaceDescription, type Subject, taggedId } from '@gavrel/core';
 import { v5 } from 'uuid';
 import type { Hands } from './earlier';
-import { MODELS } from './models';
+import { modelAt } from './models';
 
 const HOUR = 1 / 24;
 const box = (x: number, y: number, width: number, depth: number) => ({ x, y, width, depth });
@@ -96,9 +96,9 @@ export function describedYard(w: Hands, lead: string, trained: string): void {
     }
   }
   // One pack has waited almost a year: the drum is close to its date.
-  const old = w.pack(MODELS[4]!, w.daysAgo(343), 'removed', []);
+  const old = w.pack(modelAt(4), w.daysAgo(343), 'removed', []);
   w.look(old);
-  w.volts(old, w.simulated(MODELS[4]!, 18));
+  w.volts(old, w.simulated(modelAt(4), 18));
   w.find(old, 'worn-out');
   w.scribe.from(w.daysAgo(342)).write(trained, 'intended', [old], { purpose: 'recycling' });
   w.move(old, 'Recycling drum 3');

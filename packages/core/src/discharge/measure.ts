@@ -46,41 +46,60 @@ const sampled = <T>(length: number, of: (i: number) => T): T[] => {
   return Array.from({ length: Math.floor(length / step) }, (_, k) => of(k * step));
 };
 
+/** The figure that so much of the others lie below; 0 of none. @param part 0 to 1. */
+const quantile = (figures: readonly number[], part: number): number => {
+  const sorted = Float64Array.from(figures).sort();
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * part))] ?? 0;
+};
+
 /** The middle of all steps of time. */
 function samplingOf(seconds: Float64Array): number {
   const steps = sampled(seconds.length - 1, (i) => seconds[i + 1]! - seconds[i]!);
-  const up = Float64Array.from(steps.filter((s) => s > 0)).sort();
-  return up.length > 0 ? up[Math.floor(up.length / 2)]! : 0;
+  return quantile(
+    steps.filter((s) => s > 0),
+    0.5,
+  );
 }
 
 /** Largest current by its size, of the ordinary ones: a spike of one row is none. */
-export function loadOf(amperes: Float64Array): number {
-  const sizes = Float64Array.from(sampled(amperes.length, (i) => Math.abs(amperes[i]!))).sort();
-  return sizes[Math.floor(sizes.length * 0.98)]!;
+export const loadOf = (amperes: Float64Array): number =>
+  quantile(
+    sampled(amperes.length, (i) => Math.abs(amperes[i]!)),
+    0.98,
+  );
+
+/** From one row to the next: the time between them, s, amperes and volts of both. */
+type Step = (dt: number, i1: number, i2: number, u1: number, u2: number) => void;
+
+/** Goes through a log from row to row; where the clock stands still or turns back there is no step. */
+export function eachStep({ seconds, amperes, volts }: DischargeLog, take: Step): void {
+  let [s1, i1, u1] = [NaN, NaN, NaN];
+  seconds.forEach((s2, k) => {
+    const [i2, u2] = [amperes[k]!, volts[k]!];
+    if (s2 > s1) take(s2 - s1, i1, i2, u1, u2);
+    [s1, i1, u1] = [s2, i2, u2];
+  });
 }
 
 /** Does the current run with a plus the way most of the charge flows? Whether that is a discharge the volts tell later. */
-function signOf({ amperes, seconds }: DischargeLog): 1 | -1 {
+function signOf(log: DischargeLog): 1 | -1 {
   let sum = 0;
-  for (let i = 1; i < amperes.length; i++) {
-    const dt = seconds[i]! - seconds[i - 1]!;
-    if (dt > 0) sum += ((amperes[i]! + amperes[i - 1]!) / 2) * dt;
-  }
+  eachStep(log, (dt, i1, i2) => {
+    sum += ((i1 + i2) / 2) * dt;
+  });
   return sum < 0 ? -1 : 1;
 }
 
 /** Resistance from steps of the current between neighbouring rows; null where none is large enough for the digits printed. */
 function resistanceOf(log: DischargeLog, sign: 1 | -1, load: number, sampling: number): Interval | null {
-  const { volts, amperes, seconds, steps } = log;
-  const least = Math.max(0.1 * load, 20 * steps.amperes);
+  const least = Math.max(0.1 * load, 20 * log.steps.amperes);
   const found: number[] = [];
-  for (let i = 1; i < volts.length; i++) {
-    const [dt, dI, dU] = [seconds[i]! - seconds[i - 1]!, sign * (amperes[i]! - amperes[i - 1]!), volts[i - 1]! - volts[i]!];
-    if (dt <= 0 || dt > Math.max(30, 3 * sampling) || Math.abs(dI) < least) continue;
+  eachStep(log, (dt, i1, i2, u1, u2) => {
+    const [dI, dU] = [sign * (i2 - i1), u1 - u2];
+    if (dt > Math.max(30, 3 * sampling) || Math.abs(dI) < least) return;
     // A step that the last digit of the volts could be is none.
-    if (Math.abs(dU) < 10 * steps.volts || dU * dI <= 0) continue;
-    found.push(dU / dI);
-  }
+    if (Math.abs(dU) >= 10 * log.steps.volts && dU * dI > 0) found.push(dU / dI);
+  });
   if (found.length === 0) return null;
   found.sort((a, b) => a - b);
   const [lo, hi] = [found[Math.floor(found.length * 0.25)]!, found[Math.ceil(found.length * 0.75) - 1]!];
@@ -137,6 +156,44 @@ function notWhole(log: DischargeLog, sign: 1 | -1, rest: number, cells: number |
   return lowest > ENDS.empty ? `health: it did not end empty (${lowest.toFixed(2)} V a cell)` : '';
 }
 
+/** What flowed: seconds, coulombs and joules; in gaps what may have flowed at most. */
+interface Flow {
+  readonly seconds: number;
+  readonly charge: number;
+  readonly energy: number;
+  /** The other way, beyond what rests leave, C. */
+  readonly other: number;
+  readonly voltSeconds: number;
+  readonly gap: { readonly count: number; readonly seconds: number; readonly charge: number; readonly energy: number };
+}
+
+/** Adds up a log from row to row. @param limit a step longer than this is a gap, s. @param rest below this current it rests, A. */
+function flowOf(log: DischargeLog, sign: 1 | -1, limit: number, rest: number): Flow {
+  let [seconds, charge, energy, other, voltSeconds] = [0, 0, 0, 0, 0];
+  const gap = { count: log.jumps.length, seconds: 0, charge: 0, energy: 0 };
+  eachStep(log, (dt, a1, a2, u1, u2) => {
+    const [i1, i2] = [sign * a1, sign * a2];
+    if (dt > limit) {
+      const most = Math.max(0, i1, i2);
+      gap.count += 1;
+      gap.seconds += dt;
+      gap.charge += most * dt;
+      gap.energy += most * Math.max(u1, u2) * dt;
+      return;
+    }
+    seconds += dt;
+    voltSeconds += ((u1 + u2) / 2) * dt;
+    const q = ((i1 + i2) / 2) * dt;
+    if (i1 < -rest && i2 < -rest) {
+      other -= q;
+      return;
+    }
+    charge += q;
+    energy += ((i1 * u1 + i2 * u2) / 2) * dt;
+  });
+  return { seconds, charge, energy, other, voltSeconds, gap };
+}
+
 /**
  * What a discharge log says, each figure as an interval with what limits it. Sum of trapezoids between neighbouring rows of one direction
  * (charge: Q = Σ (I1 + I2)/2 Δt); a gap is not bridged: between nothing and the larger current of its ends may have flowed in it.
@@ -150,31 +207,7 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
   const rest = REST * load;
   const sign = signOf(log);
   const limit = Math.max(1.5 * sampling, Math.min(GAP.seconds, GAP.intervals * sampling));
-  let [charge, energy, total, other, voltSeconds] = [0, 0, 0, 0, 0];
-  const gap = { count: 0, charge: 0, energy: 0, seconds: 0 };
-  for (let i = 1; i < seconds.length; i++) {
-    const dt = seconds[i]! - seconds[i - 1]!;
-    if (dt <= 0) continue;
-    const [i1, i2, u1, u2] = [sign * amperes[i - 1]!, sign * amperes[i]!, volts[i - 1]!, volts[i]!];
-    if (dt > limit) {
-      gap.count += 1;
-      gap.seconds += dt;
-      const most = Math.max(0, i1, i2);
-      gap.charge += most * dt;
-      gap.energy += most * Math.max(u1, u2) * dt;
-      continue;
-    }
-    total += dt;
-    voltSeconds += ((u1 + u2) / 2) * dt;
-    const q = ((i1 + i2) / 2) * dt;
-    if (i1 < -rest && i2 < -rest) {
-      other -= q;
-      continue;
-    }
-    charge += q;
-    energy += ((i1 * u1 + i2 * u2) / 2) * dt;
-  }
-  gap.count += log.jumps.length;
+  const { charge, energy, other, gap, ...whole } = flowOf(log, sign, limit, rest);
   if (gap.seconds > 0)
     remarks.push(`${counted(gap.count, 'gap')} of ${Math.round(gap.seconds)} s together: what flowed in them is not known`);
   if (other > 0.005 * Math.abs(charge)) remarks.push(`${(other / 3600).toFixed(3)} Ah the other way are left out`);
@@ -183,9 +216,9 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
     charge > 0 &&
     sign * amperes[Math.floor(amperes.length / 2)]! > rest;
   if (rising) remarks.push('the volts rise while the current flows: this is a charge, not a discharge');
-  const hours = total / 3600;
+  const hours = whole.seconds / 3600;
   const [ah, wh] = [charge / 3600, energy / 3600];
-  const mean = total > 0 ? voltSeconds / total : 0;
+  const mean = whole.seconds > 0 ? whole.voltSeconds / whole.seconds : 0;
   const offset = ACCURACY.offset * hours;
   const within = (x: number, u: number, more: number): Interval => ({ lo: Math.max(0, x - u), hi: x + u + more });
   const capacityAh = within(ah, ACCURACY.gain * ah + offset, gap.charge / 3600);
@@ -222,14 +255,12 @@ export function measureLog(log: DischargeLog, rated: Rated = {}, cells?: number)
 }
 
 /** Mean current while it was under load, A. */
-function meanLoaded({ seconds, amperes }: DischargeLog, sign: 1 | -1, rest: number): number {
+function meanLoaded(log: DischargeLog, sign: 1 | -1, rest: number): number {
   let [q, t] = [0, 0];
-  for (let i = 1; i < seconds.length; i++) {
-    const dt = seconds[i]! - seconds[i - 1]!;
-    const [i1, i2] = [sign * amperes[i - 1]!, sign * amperes[i]!];
-    if (dt <= 0 || i1 <= rest || i2 <= rest) continue;
-    q += ((i1 + i2) / 2) * dt;
+  eachStep(log, (dt, i1, i2) => {
+    if (sign * i1 <= rest || sign * i2 <= rest) return;
+    q += sign * ((i1 + i2) / 2) * dt;
     t += dt;
-  }
+  });
   return t > 0 ? q / t : 0;
 }

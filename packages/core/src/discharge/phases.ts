@@ -5,7 +5,7 @@ import { capacityFromRests } from '../pack/electric';
 import { restOf } from '../pack/rest';
 import type { Interval } from '../quantity/interval';
 import { resolution } from '../quantity/uncertainty';
-import { ACCURACY, COVERAGE, loadOf, type LogResult, REST } from './measure';
+import { ACCURACY, COVERAGE, eachStep, loadOf, type LogResult, REST } from './measure';
 import type { DischargeLog } from './read';
 
 /** What is known of the cells a log was taken from: how many in series, and the curves they may follow. */
@@ -78,16 +78,15 @@ function restCapacity(log: DischargeLog, r: LogResult, rests: readonly Rest[], c
 /** Of the largest current this much is still constant current; of the highest volts this much is still constant voltage. */
 const CONSTANT = { current: 0.95, volts: 0.997 } as const;
 
-function chargingOf({ amperes, volts, seconds }: DischargeLog, load: number): LogPhases['charging'] {
-  const top = volts.reduce((a, b) => Math.max(a, b), 0);
+function chargingOf(log: DischargeLog, load: number): LogPhases['charging'] {
+  const top = log.volts.reduce((a, b) => Math.max(a, b), 0);
   let [constantCurrent, constantVoltage] = [0, 0];
-  for (let i = 1; i < seconds.length; i++) {
-    const dt = Math.max(0, seconds[i]! - seconds[i - 1]!) / 3600;
-    const size = Math.abs(amperes[i]!);
-    if (size <= REST * load) continue;
-    if (size >= CONSTANT.current * load) constantCurrent += dt;
-    else if (volts[i]! >= CONSTANT.volts * top) constantVoltage += dt;
-  }
+  eachStep(log, (dt, _, amperes, __, volts) => {
+    const size = Math.abs(amperes);
+    if (size <= REST * load) return;
+    if (size >= CONSTANT.current * load) constantCurrent += dt / 3600;
+    else if (volts >= CONSTANT.volts * top) constantVoltage += dt / 3600;
+  });
   return { constantCurrent, constantVoltage };
 }
 

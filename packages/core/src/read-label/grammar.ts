@@ -96,99 +96,125 @@ const heading = (line: string): string => (/\d/.test(line) ? '' : line);
 const GOES_ON = /^\s*\p{Ll}/u;
 const LEFT_OPEN = /(?:voltage|spannung|tension|capacity|kapazität|capacité|energy|energie|énergie)\s*:?\s*$/i;
 
+/** From one character of a line to before another. */
+type Span = readonly [from: number, to: number];
+
+/** A line with what the one above leaves for it. */
+interface Line {
+  readonly text: string;
+  /** Where a part of it stands in the picture, and how well it was read. */
+  readonly at: (span: Span) => Pick<Claim, 'box' | 'confidence'>;
+  /** Words of the line above where it names something, and those after its last number. */
+  readonly above: string;
+  readonly ending: string;
+}
+
+function lineOf(line: ReadLine, above: string, ending: string): Line {
+  const { text, wordAt } = spelled(line);
+  const at = ([from, to]: Span) => {
+    const seen = new Set(wordAt.slice(from, Math.max(from + 1, to)));
+    const words = line.filter((_, i) => seen.has(i));
+    return { box: around(words.map((w) => w.box)), confidence: Math.min(...words.map((w) => w.confidence)) };
+  };
+  return { text: joined(text), at, above, ending };
+}
+
+/** What of the lines before names a number. @param before what stands before it in its own, since the number before it. */
+function namedAbove({ above, ending }: Line, before: string): string {
+  if (GOES_ON.test(before)) return ending;
+  if (/[a-z]{2}/i.test(before)) return '';
+  return LEFT_OPEN.test(ending) ? ending : above;
+}
+
+/** A number of a line with its unit: where both stand, where the number ends, what it is. Null where it is none, or part of another. */
+function numberOf(text: string, unit: 'Wh' | 'Ah' | 'V', m: RegExpExecArray, taken: readonly Span[]) {
+  const [whole, printed = ''] = m;
+  const [from, to] = [m.index + whole.indexOf(printed), m.index + whole.length];
+  if (taken.some(([a, b]) => from < b && to > a)) return null;
+  // A digit before it belongs to it, and something was lost.
+  if (/[\d.,]/.test(text.charAt(from - 1))) return null;
+  if (unit === 'V' && !/[.,]/.test(printed) && /(?<![\d.,])\d{1,2} $/.test(text.slice(0, from))) return null;
+  const number = numberIn(printed);
+  // One that begins with a zero has lost what stood before it.
+  if (!number || /^0\d/.test(number.digits)) return null;
+  return { span: [from, to] as Span, end: from + printed.length, ...number };
+}
+
+/** Numbers with their units, and where they stand. */
+function figuresIn(line: Line): { readonly claims: Claim[]; readonly taken: readonly Span[] } {
+  const { text } = line;
+  const claims: Claim[] = [];
+  const taken: Span[] = [];
+  const take = (unit: 'Wh' | 'Ah' | 'V', m: RegExpExecArray, worn: boolean): void => {
+    const n = numberOf(text, unit, m, taken);
+    if (!n) return;
+    const [from, to] = n.span;
+    const last = Math.max(0, ...taken.filter(([, b]) => b <= from).map(([, b]) => b));
+    taken.push(n.span);
+    const before = text.slice(last, from);
+    const named = last > 0 ? '' : namedAbove(line, before);
+    const field = fieldOf(unit, `${named} ${before}`, text.slice(to), `${named} ${text}`);
+    if (!field) return;
+    claims.push({
+      ...field,
+      said: n.digits,
+      unit: m[2] === '' || unit === 'V' ? unit : `m${unit}`,
+      changed: n.changed || worn,
+      confidence: line.at([from, n.end]).confidence,
+      box: line.at(n.span).box,
+    });
+  };
+  for (const [unit, pattern] of UNITS) for (const m of text.matchAll(pattern)) take(unit, m, false);
+  for (const [unit, pattern] of WORN) for (const m of text.matchAll(pattern)) take(unit, m, true);
+  return { claims, taken };
+}
+
+function designationIn({ text, at }: Line): Claim[] {
+  const d = DESIGNATION.exec(text);
+  const cells = d && numberIn(`${d[1]}0`)?.digits.charAt(0);
+  if (!d || !cells) return [];
+  const said = `${cells}I${d[2]}${d[3]}${[d[4], d[5], d[6]].filter(Boolean).join('/')}${d[7] ? `-${d[7]}` : ''}`;
+  return [{ field: 'designation', said, changed: said !== d[0], named: true, ...at([d.index, d.index + d[0].length]) }];
+}
+
+function typeCodeIn({ text, at }: Line): Claim[] {
+  const t = TYPE.exec(text);
+  const code = t?.[1];
+  if (!t || code === undefined || !/\d/.test(code) || QUANTITY.test(code)) return [];
+  const to = t.index + t[0].length;
+  const changed = /[a-z]/.test(code);
+  return [{ field: 'typeCode', said: code.toUpperCase(), changed, named: true, ...at([to - code.length, to]) }];
+}
+
+function dateIn({ text, at }: Line): Claim[] {
+  const m = MADE.exec(text);
+  if (!m) return [];
+  const digits = (printed = '') => numberIn(printed.padStart(2, '0'))?.digits ?? '';
+  // No year begins with 26 or 28: that is a zero with a stroke.
+  const [year, month] = [digits(m[1]).replace(/^2[68]/, '20'), digits(m[2]).replace(/^[68](?=\d)/, '0')];
+  const said = [year, month, ...(m[3] ? [digits(m[3])] : [])].join('-');
+  const span: Span = [m.index, m.index + m[0].length];
+  return [{ field: 'madeOn', said, changed: !text.includes(said), named: DATE_WORDS.test(text), ...at(span) }];
+}
+
+function chemistryIn({ text, at }: Line): Claim[] {
+  for (const [said, words] of CHEMISTRY) {
+    const c = words.exec(text);
+    if (c) return [{ field: 'chemistry', said, changed: false, named: true, ...at([c.index, c.index + c[0].length]) }];
+  }
+  return [];
+}
+
 /** What the lines of a label say. */
 export function claimsIn(lines: readonly ReadLine[]): Claim[] {
-  const claims: Claim[] = [];
   let [above, ending] = ['', ''];
-  for (const line of lines) {
-    const { text: printed, wordAt } = spelled(line);
-    const text = joined(printed);
-    const of = (from: number, to: number) => {
-      const words = [...new Set(wordAt.slice(from, Math.max(from + 1, to)))].map((i) => line[i]!);
-      return { box: around(words.map((w) => w.box)), confidence: Math.min(...words.map((w) => w.confidence)) };
-    };
-    const taken: (readonly [number, number])[] = [];
-    for (const [patterns, worn] of [[UNITS, false] as const, [WORN, true] as const])
-      for (const [unit, pattern] of patterns) {
-        for (const m of text.matchAll(pattern)) {
-          const from = m.index + m[0].indexOf(m[1]!);
-          const to = m.index + m[0].length;
-          if (taken.some(([a, b]) => from < b && to > a)) continue;
-          // A digit before it belongs to it, and something was lost.
-          if (from > 0 && /[\d.,]/.test(text[from - 1]!)) continue;
-          if (unit === 'V' && !/[.,]/.test(m[1]!) && /(?<![\d.,])\d{1,2} $/.test(text.slice(0, from))) continue;
-          const number = numberIn(m[1]!);
-          // One that begins with a zero has lost what stood before it.
-          if (!number || /^0\d/.test(number.digits)) continue;
-          const last = Math.max(0, ...taken.filter(([, b]) => b <= from).map(([, b]) => b));
-          taken.push([from, to]);
-          const before = text.slice(last, from);
-          // A line that begins with its number is named by the one above.
-          const named =
-            last > 0
-              ? ''
-              : GOES_ON.test(before)
-                ? ending
-                : /[a-z]{2}/i.test(before)
-                  ? ''
-                  : LEFT_OPEN.test(ending)
-                    ? ending
-                    : above;
-          const field = fieldOf(unit, `${named} ${before}`, text.slice(to), `${named} ${text}`);
-          if (!field) continue;
-          const small = m[2] !== '';
-          const said = unit === 'Ah' ? (small ? 'mAh' : 'Ah') : unit === 'Wh' ? (small ? 'mWh' : 'Wh') : 'V';
-          const changed = number.changed || worn;
-          claims.push({
-            ...field,
-            said: number.digits,
-            unit: said,
-            changed,
-            ...of(from, from + m[1]!.length),
-            box: of(from, to).box,
-          });
-        }
-      }
-    const d = DESIGNATION.exec(text);
-    if (d) {
-      const cells = numberIn(`${d[1]}0`)!.digits[0]!;
-      const said = `${cells}I${d[2]}${d[3]}${[d[4], d[5], d[6]].filter(Boolean).join('/')}${d[7] ? `-${d[7]}` : ''}`;
-      claims.push({ field: 'designation', said, changed: said !== d[0], named: true, ...of(d.index, d.index + d[0].length) });
-    }
-    const t = TYPE.exec(text);
-    if (t && /\d/.test(t[1]!) && !QUANTITY.test(t[1]!)) {
-      const from = t.index + t[0].length - t[1]!.length;
-      claims.push({
-        field: 'typeCode',
-        said: t[1]!.toUpperCase(),
-        changed: /[a-z]/.test(t[1]!),
-        named: true,
-        ...of(from, from + t[1]!.length),
-      });
-    }
-    const m = MADE.exec(text);
-    if (m) {
-      const parts = [m[1]!, m[2]!.padStart(2, '0'), ...(m[3] ? [m[3]] : [])].map((p) => numberIn(`${p}`)?.digits ?? '');
-      // No year begins with 26 or 28: that is a zero with a stroke.
-      const said = [parts[0]!.replace(/^2[68]/, '20'), parts[1]!.replace(/^[68](?=\d)/, '0'), ...parts.slice(2)].join('-');
-      claims.push({
-        field: 'madeOn',
-        said,
-        changed: !text.includes(said),
-        named: DATE_WORDS.test(text),
-        ...of(m.index, m.index + m[0].length),
-      });
-    }
-    for (const [said, words] of CHEMISTRY) {
-      const c = words.exec(text);
-      if (!c) continue;
-      claims.push({ field: 'chemistry', said, changed: false, named: true, ...of(c.index, c.index + c[0].length) });
-      break;
-    }
-    above = heading(text);
-    ending = heading(text.slice(Math.max(0, ...taken.map(([, to]) => to))));
-  }
-  return claims;
+  return lines.flatMap((read) => {
+    const line = lineOf(read, above, ending);
+    const { claims, taken } = figuresIn(line);
+    above = heading(line.text);
+    ending = heading(line.text.slice(Math.max(0, ...taken.map(([, to]) => to))));
+    return [...claims, ...designationIn(line), ...typeCodeIn(line), ...dateIn(line), ...chemistryIn(line)];
+  });
 }
 
 export const isChemistry = (s: string): s is Chemistry => (CHEMISTRIES as readonly string[]).includes(s);

@@ -120,6 +120,41 @@ test('a carrier’s profile narrows the rules and never widens them, whatever it
   );
 });
 
+test('what is told to open a way opens it, by each of its routes, on its day and with its carrier', () => {
+  const TODAY = '2026-11-26';
+  const changes: readonly (readonly [RegExp, (s: Sending['shipping']) => Sending['shipping']])[] = [
+    [/^with the charge at (30|25) %/, (s) => ({ ...s, stateOfCharge: 25 })],
+    [/^with the UN 38.3 test summary/, (s) => ({ ...s, typeTested: 'yes' })],
+    [/^with watt-hours on the case/, (s) => ({ ...s, energyMarked: true })],
+  ];
+  const told = new Set<string>();
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...MIXED, ...MIXED.slice(0, 20).map((p) => ({ ...p, shipping: { ...p.shipping, stateOfCharge: 80 } }))),
+      someCarrier,
+      fc.constantFrom(undefined, [1, 2, 3, 5], [4]),
+      fc.constantFrom(...MODES),
+      fc.constantFrom(ON, '2027-01-02', '2031-01-01'),
+      (pack, said, days, mode, on) => {
+        const by = carrier({ ...said, days } as Partial<CarrierFacts>);
+        const [stay] = offer(question([pack], { on, today: TODAY }), mode, by).stays;
+        if (!stay?.opens) return;
+        told.add(stay.opens.replace(/\d.*/, ''));
+        const change = changes.find(([words]) => words.test(stay.opens!))?.[1];
+        const day = change ? on : TODAY;
+        if (!change) expect(stay.opens).toBe(`today instead of ${on}`);
+        const then = { ...pack, shipping: change ? change(pack.shipping) : pack.shipping };
+        const routes = routesOf(mode, 'eu', day, by);
+        const { why } = rulePacked({ packs: [then], box: null, routes, packages: 1, carrier: { ...by, maxGrossKg: 1000 } });
+        expect(why.filter((w) => !w.includes('no weight known'))).toEqual([]);
+        if (!change) expect(comesOn(by, TODAY)).toBe(true);
+      },
+    ),
+    { numRuns: 800 },
+  );
+  expect([...told]).toEqual(expect.arrayContaining(['today instead of ', 'with the charge at ']));
+});
+
 test('ground that flies takes only what the air rules take, under their provision', () => {
   const full = sound(1, { stateOfCharge: 80 });
   const low = sound(2);

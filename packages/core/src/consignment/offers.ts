@@ -8,8 +8,8 @@ import type { CarrierFacts } from '../logbook/fold-consignment';
 import { plan } from '../plan/plan';
 import type { Box, PackKind } from '../plan/problem';
 import { classify } from '../shipping/classify';
-import type { Provision } from '../shipping/facts';
-import { comesOn, routesOf } from './carrier';
+import type { Provision, ShippingFacts } from '../shipping/facts';
+import { carrierRefuses, comesOn, routesOf } from './carrier';
 import { cents, packagePrice } from './price';
 import { rulePacked } from './rule-packed';
 import { laidOutline, type Means, plannedFacts, type Sending } from './send';
@@ -116,14 +116,25 @@ function kindsOf(packs: readonly Sending[], routes: ReturnType<typeof routesOf>)
   return { kinds, unknown };
 }
 
-/** The least change that would let packs like this one go. */
-function opening(p: Sending, q: OfferQuestion, routes: ReturnType<typeof routesOf>): string | null {
+/** The least change that would let packs like this one go, by every route and with the carrier; null where none is known. */
+function opening(
+  p: Sending,
+  { on, today }: OfferQuestion,
+  routes: ReturnType<typeof routesOf>,
+  carrier: CarrierFacts | null,
+): string | null {
   const facts = { ...p.shipping, package: { packs: 1, ...(p.kg && { netKg: p.kg.hi }) } };
-  const [first] = routes;
-  if (q.on > q.today && routes.every((r) => classify(facts, { ...r, on: q.today }).outcome === 'allowed'))
-    return `today instead of ${q.on}`;
+  const goes = (f: ShippingFacts, day = on): boolean =>
+    routes.every((r) => {
+      const c = classify(f, { ...r, on: day });
+      return c.outcome === 'allowed' && (carrier === null || carrierRefuses(carrier, f, c, r.mode ?? 'road') === '');
+    });
+  const shut = routes.find((r) => classify(facts, r).outcome !== 'allowed');
+  if (shut === undefined) return null;
+  const comesToday = carrier === null || comesOn(carrier, today);
+  if (on > today && comesToday && goes(facts, today)) return `today instead of ${on}`;
   // By another mode is another line of the same table.
-  const ways = waysToYes(facts, first!).filter((w) => !/^(by road|on a cargo aircraft|fitted|taken out)/.test(w.words));
+  const ways = waysToYes(facts, shut, goes).filter((w) => !/^(by road|on a cargo aircraft|fitted|taken out)/.test(w.words));
   return ways[0]?.words ?? null;
 }
 
@@ -132,6 +143,7 @@ function staying(
   all: readonly { readonly why: string; readonly pack: Sending }[],
   q: OfferQuestion,
   routes: ReturnType<typeof routesOf>,
+  carrier: CarrierFacts | null,
 ): Staying[] {
   const asked = new Map<string, string | null>();
   const groups = new Map<string, { why: string; opens: string | null; packs: string[] }>();
@@ -139,7 +151,7 @@ function staying(
     // Packs of one sort are asked about once.
     const { madeOn: _made, mass: _mass, ...alike } = pack.shipping;
     const sort = canonical({ ...alike, kg: pack.kg && Math.ceil(pack.kg.hi * 10) });
-    const opens = asked.has(sort) ? asked.get(sort)! : opening(pack, q, routes);
+    const opens = asked.has(sort) ? asked.get(sort)! : opening(pack, q, routes, carrier);
     asked.set(sort, opens);
     const key = `${why}|${opens}`;
     const group = groups.get(key) ?? { why, opens, packs: [] };
@@ -241,7 +253,7 @@ export function offer(q: OfferQuestion, mode: Mode, carrier: CarrierFacts | null
     mode,
     carrier: carrier?.id ?? null,
     packages,
-    stays: staying(stays, q, routes),
+    stays: staying(stays, q, routes, carrier),
     going: packages.reduce((n, p) => n + p.packs.length, 0),
     price: cents(priced.reduce((n, p) => n + p.price, 0)),
     bound: Math.min(made?.bound.count ?? 0, packages.length),

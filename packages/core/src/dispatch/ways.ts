@@ -11,14 +11,14 @@ export interface Way {
 /**
  * What would turn a route that is not open into one that is: choices and evidence, each tried against the rules. Never a change of
  * what was found, and nothing for a critical pack.
+ * @param goes what else must hold of the facts as they would be: another route that must be open too, a carrier that takes them.
  */
-export function waysToYes(facts: ShippingFacts, route: Route): Way[] {
+export function waysToYes(facts: ShippingFacts, route: Route, goes: (f: ShippingFacts) => boolean = () => true): Way[] {
   const now = classify(facts, route);
   if (now.outcome === 'allowed' || now.condition === 'critical') return [];
   const out: Way[] = [];
-  const opens = (f: ShippingFacts, r: Route = route) => classify(f, r).outcome === 'allowed';
   const attempt = (words: string, f: ShippingFacts, r: Route = route) => {
-    if (opens(f, r)) out.push({ words });
+    if (classify(f, r).outcome === 'allowed' && goes(f)) out.push({ words });
   };
   const split = now.outcome === 'split' ? splitOf(facts, route) : null;
   if (split) out.push({ words: `in ${counted(split.packages, 'package')}, at most ${counted(split.most, 'pack')} in each` });

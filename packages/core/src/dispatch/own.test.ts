@@ -58,3 +58,17 @@ test('a suspect pack goes by none of them, and every pack is told of once', () =
     }),
   );
 });
+
+test('what was in an incident goes by none of them, nor what one account of it makes damaged; what nobody knows is not carried aboard', () => {
+  for (const region of ['eu', 'us'] as const) {
+    const none = Object.fromEntries(Object.keys(goes([], region)).map((name) => [name, []]));
+    expect(goes([pack('a', { frozen: true })], region)).toEqual(none);
+    expect(goes([pack('a', { rivals: [{ frozen: true }] })], region)).toEqual(none);
+    // The sound account is held for want of a size: its answer is the more severe one, and it is not the whole.
+    const damaged = { ...SOUND, findings: ['swollen'] } as const;
+    expect(goes([pack('a', { typeTested: undefined, rivals: [damaged] })], region)).toEqual(none);
+  }
+  const { chemistry: _c, ...unread } = SOUND;
+  expect(goes([{ ...pack('a'), shipping: unread }])['in the hand by air']).toEqual([]);
+  expect(goes([pack('a', { rivals: [{ chemistry: 'li-metal' }] })])['in the hand by air']).toEqual([]);
+});

@@ -32,18 +32,25 @@ interface Judged extends OwnPack {
   readonly wattHours: number | null;
 }
 
+type Account = Omit<ShippingFacts, 'rivals'>;
+/** All that is said of a pack: what is in dispute too. */
+const allAccounts = (f: ShippingFacts): readonly Account[] => [f, ...(f.rivals ?? []).map((r) => ({ ...f, ...r }))];
+
 function energyOf(f: ShippingFacts): number | null {
-  const of = ({ ratedEnergy, nominalVoltage, ratedCapacity }: Omit<ShippingFacts, 'rivals'>) => [
+  const of = ({ ratedEnergy, nominalVoltage, ratedCapacity }: Account) => [
     ratedEnergy,
     nominalVoltage !== undefined && ratedCapacity !== undefined ? nominalVoltage * ratedCapacity : undefined,
   ];
-  const all = [f, ...(f.rivals ?? [])].flatMap(of).filter((x) => x !== undefined);
+  const all = allAccounts(f)
+    .flatMap(of)
+    .filter((x) => x !== undefined);
   return all.length > 0 ? Math.max(...all) : null;
 }
 
 /** What keeps a pack from every such way; empty where nothing does. Missing is unknown. */
-function suspect({ condition }: Judged): string {
+function suspect({ condition, shipping }: Judged): string {
   if (condition === 'critical') return 'critical: it does not travel';
+  if (allAccounts(shipping).some((s) => s.frozen === true)) return 'it was in an incident: wait until that is declared over';
   if (condition === 'damaged') return 'damaged: only by road as damaged goods, with a carrier who takes it';
   return condition === 'unproven' ? 'nobody knows what it is: examine it first' : '';
 }
@@ -116,10 +123,12 @@ function byHand(packs: readonly Judged[], placement: ShippingFacts['placement'])
   const { freeWh = 0, approvalWh = 0, spares = 0 } = SHIPPING.undated('own.hand-air').figures;
   let large = 0;
   const why: Reason = (p) => {
-    if (p.shipping.chemistry === 'li-metal') return 'lithium metal: ask the operator for its limit in grams';
+    const said = allAccounts(p.shipping);
+    if (said.some((s) => s.chemistry === undefined)) return 'nobody knows what is in it: read its label';
+    if (said.some((s) => s.chemistry === 'li-metal')) return 'lithium metal: ask the operator for its limit in grams';
     if (p.wattHours === null) return 'its watt-hours are not known';
     if (p.wattHours > approvalWh) return `over ${approvalWh} Wh`;
-    if (p.shipping.makerCleared !== true && p.shipping.findings?.includes('safety-recall')) return 'recalled';
+    if (said.some((s) => s.makerCleared !== true && s.findings?.includes('safety-recall'))) return 'recalled';
     if (p.wattHours <= freeWh || placement === 'in-equipment') return '';
     large += 1;
     return large > spares ? `more than ${spares} spares over ${freeWh} Wh` : '';

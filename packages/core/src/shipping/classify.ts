@@ -236,8 +236,12 @@ export const classify = (facts: ShippingFacts, route: Route): Classified => clas
 
 const worse = (a: Classified, b: Classified): boolean =>
   SEVERITY[a.outcome] !== SEVERITY[b.outcome] ? SEVERITY[a.outcome] > SEVERITY[b.outcome] : RANK[a.condition] > RANK[b.condition];
+const worseOf = (a: Condition, b: Condition): Condition => (RANK[a] > RANK[b] ? a : b);
 
-/** Where facts are in dispute every rival is asked too: the most severe answer is given, of equals that of the worse condition. */
+/**
+ * Where facts are in dispute every rival is asked too: the most severe answer is given, of equals that of the worse condition. The condition is the
+ * worst of all, whichever answer that is.
+ */
 export function classifyPrepared(p: Prepared, route: Route): Classified {
   const said = answer(p, route);
   if (p.rivals.length === 0) return said;
@@ -245,7 +249,8 @@ export function classifyPrepared(p: Prepared, route: Route): Classified {
   return p.rivals.reduce<Classified>((worst, r) => {
     const c = answer(r, route);
     for (const u of c.used) used.add(u);
-    return { ...(worse(c, worst) ? c : worst), used: [...used].sort() };
+    const condition = worseOf(c.condition, worst.condition);
+    return { ...(worse(c, worst) ? c : worst), condition, used: [...used].sort() };
   }, said);
 }
 

@@ -11,6 +11,7 @@ import {
 import { whyNotYet } from './leave-card';
 import { scanOf } from './scan-card';
 import { consignmentData, documentLines, listCsv } from './papers';
+import { affectedBy, withoutTypeCode } from './notices';
 import { consignmentView, type ConsignmentView } from './view';
 import { permitBefore, wasteData, wastePaper } from './waste';
 
@@ -243,4 +244,16 @@ test('the permit of the last time is offered for the same destination, and of th
   expect(permitBefore(c('n', {}), all)).toBe('B');
   expect(permitBefore(c('n', { addressee: 'y' }), all)).toBeNull();
   expect(permitBefore(c('b', { addressee: 'x' }), all)).toBeNull();
+});
+
+test('a notice concerns packs by their type codes; those without one are told apart, unless they are gone', () => {
+  const log = new Log();
+  for (const tag of ['A', 'B', 'C', 'D']) log.pack(tag);
+  log.say('label-read', [`pack:${idOf('A')}`], { typeCode: 'SK-KN13-54' });
+  log.say('label-read', [`pack:${idOf('B')}`], { typeCode: 'MG14-B50' });
+  log.say('drum-collected', ['place:00000000-0000-4000-8000-0000000000dd', `pack:${idOf('D')}`], { collection: 'c1', to: 'recycler' });
+  const packs = ['A', 'B', 'C', 'D'].map((t) => foldPack(idOf(t), log.of(`pack:${idOf(t)}`))!);
+  const tags = (all: readonly PackFacts[]) => all.map((f) => f.tag);
+  expect(tags(affectedBy({ ranges: [{ typeCode: 'SK-KN13-54' }] }, packs, new Set()).map((a) => a.pack))).toEqual(['A']);
+  expect(tags(withoutTypeCode(packs))).toEqual(['C']);
 });

@@ -9,6 +9,7 @@ import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { inNaturalOrder } from '../../state/natural';
 import { useZone } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
@@ -19,6 +20,9 @@ import { Sheet } from '../../ui/sheet';
 import { Heading, Words } from '../../ui/words';
 import { packsWord } from './words';
 import { dayWords } from '../../ui/say';
+
+/** Lines or packs named before the rest is only counted. */
+const SHOWN = 12;
 
 export const GROUPS = ['here', 'in a job', 'in a machine', 'gone'] as const;
 type Group = (typeof GROUPS)[number];
@@ -51,12 +55,42 @@ export function affectedBy(
     .sort((a, b) => Number(b.hit.sure) - Number(a.hit.sure) || (a.pack.tag < b.pack.tag ? -1 : 1));
 }
 
+/** Packs that are not gone and whose type code nobody read: whether a notice concerns them is not known. */
+export const withoutTypeCode = (packs: readonly PackFacts[]): PackFacts[] =>
+  packs
+    .filter((f) => f.left === null && f.labels.every((l) => l.body.typeCode === undefined))
+    .sort((a, b) => inNaturalOrder(a.tag, b.tag));
+
 /** What a machine's owner is told. */
 const ownerWords = (n: NoticeFacts): string =>
   `A battery of your machine is in a safety notice of its maker (${n.title}, ${dayWords(n.on)}). Please switch the machine off, do not charge it, and call us. The maker says: ${n.says}`;
 
+function UnreadCard({ packs }: { packs: readonly PackFacts[] }) {
+  return (
+    <Card title={`${packsWord(packs.length)} not known: no type code`} testID="affected-unread">
+      <Words>Read their labels: until then nobody knows whether it concerns them.</Words>
+      <Row>
+        {packs.slice(0, SHOWN).map((f) => (
+          <Button key={f.id} label={f.tag} hint="open the pack" onPress={() => router.push(`/pack/${f.id}`)} />
+        ))}
+      </Row>
+      {packs.length > SHOWN ? <Words>{`and ${packs.length - SHOWN} more`}</Words> : null}
+    </Card>
+  );
+}
+
 /** One notice: whom it concerns, and the finding that follows. */
-function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affected: readonly Affected[]; onClose: () => void }) {
+function NoticeSheet({
+  notice,
+  affected,
+  unread,
+  onClose,
+}: {
+  notice: NoticeFacts;
+  affected: readonly Affected[];
+  unread: readonly PackFacts[];
+  onClose: () => void;
+}) {
   const actions = useActions();
   const mayFind = useMay('finding-recorded');
   const mayFile = useMay('notice-filed');
@@ -100,7 +134,12 @@ function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affec
           </Card>
         );
       })}
-      {affected.length === 0 ? <Words>No pack of this device is concerned.</Words> : null}
+      {affected.length === 0 ? (
+        <Words>
+          {unread.length === 0 ? 'No pack of this device is concerned.' : 'No pack whose type code was read is concerned.'}
+        </Words>
+      ) : null}
+      {unread.length > 0 ? <UnreadCard packs={unread} /> : null}
       {outside.length > 0 ? (
         <Card title="For their owners">
           <Words>{ownerWords(notice)}</Words>
@@ -123,7 +162,6 @@ function NoticeSheet({ notice, affected, onClose }: { notice: NoticeFacts; affec
 
 /** Ranges of one entry; a longer list is several notices of one name. */
 const MOST = 2000;
-const SHOWN = 12;
 
 /** A notice comes in: words, day, and a list of type codes pasted or read from a file. Faulty lines are named, nothing is lost. */
 function FileSheet({ today, onClose }: { today: string; onClose: () => void }) {
@@ -220,6 +258,7 @@ export function Notices() {
       .map((notice) => ({ notice, affected: affectedBy(notice, all, openJobs) }));
   }, [notices, packs, jobs]);
   const shown = list.find((l) => l.notice.id === open);
+  const unread = useMemo(() => withoutTypeCode(Object.values(packs)), [packs]);
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -258,7 +297,7 @@ export function Notices() {
         ) : null}
       </Card>
       {filing ? <FileSheet today={today} onClose={() => setFiling(false)} /> : null}
-      {shown ? <NoticeSheet {...shown} onClose={() => setOpen(null)} /> : null}
+      {shown ? <NoticeSheet {...shown} unread={unread} onClose={() => setOpen(null)} /> : null}
     </Column>
   );
 }

@@ -251,7 +251,10 @@ test('a notice concerns packs by their type codes; those without one are told ap
   for (const tag of ['A', 'B', 'C', 'D']) log.pack(tag);
   log.say('label-read', [`pack:${idOf('A')}`], { typeCode: 'SK-KN13-54' });
   log.say('label-read', [`pack:${idOf('B')}`], { typeCode: 'MG14-B50' });
-  log.say('drum-collected', ['place:00000000-0000-4000-8000-0000000000dd', `pack:${idOf('D')}`], { collection: 'c1', to: 'recycler' });
+  log.say('drum-collected', ['place:00000000-0000-4000-8000-0000000000dd', `pack:${idOf('D')}`], {
+    collection: 'c1',
+    to: 'recycler',
+  });
   const packs = ['A', 'B', 'C', 'D'].map((t) => foldPack(idOf(t), log.of(`pack:${idOf(t)}`))!);
   const tags = (all: readonly PackFacts[]) => all.map((f) => f.tag);
   expect(tags(affectedBy({ ranges: [{ typeCode: 'SK-KN13-54' }] }, packs, new Set()).map((a) => a.pack))).toEqual(['A']);

@@ -62,23 +62,13 @@ async function built(count: Count): Promise<void> {
   }
 }
 
-/**
- * A Jest run: its own counts, and one failure more when it ended badly without saying a failed test.
- * @param show as it goes; else whole, once it is done: two at once would be read by nobody.
- */
-async function jest(
-  name: string,
-  projects: readonly string[],
-  count: Count,
-  more: readonly string[] = [],
-  show = true,
-): Promise<void> {
+/** A Jest run: its own counts, and one failure more when it ended badly without saying a failed test. */
+async function jest(name: string, projects: readonly string[], count: Count): Promise<void> {
   const began = performance.now();
-  if (show) process.stdout.write(`\n== ${name}\n`);
+  process.stdout.write(`\n== ${name}\n`);
   // A test that failed may leave a browser open: the run still ends, and says so.
-  const plain = ['--ci', '--silent=false', '--verbose=false', '--forceExit'];
-  const { code, text } = await run(bin('jest'), ['--selectProjects', ...projects, ...plain, ...more], show);
-  if (!show) process.stdout.write(`\n== ${name}\n${text}`);
+  const plain = ['--ci', '--silent=false', '--verbose=false', '--forceExit', '--maxWorkers=2'];
+  const { code, text } = await run(bin('jest'), ['--selectProjects', ...projects, ...plain]);
   process.stdout.write(`${name}: ${Math.round((performance.now() - began) / 1000)} s\n`);
   const line = /^Tests:\s+(.*)$/m.exec(text)?.[1] ?? '';
   const number = (word: string) => Number(new RegExp(`(\\d+) ${word}`).exec(line)?.[1] ?? 0);
@@ -97,15 +87,10 @@ export async function main(say: (line: string) => void): Promise<void> {
   await Promise.all([style(), check('types', 'npm', ['run', '--silent', 'types'], count)]);
   await audit(count);
   // Where nothing but the processor is shared two files run at a time.
-  await jest('unit', ['unit', 'bench'], count, ['--maxWorkers=2']);
+  await jest('unit', ['unit', 'bench'], count);
   await built(count);
-  // Each has worlds of its own, and there are two cores. A browser test waits as long as it works: two of them run at a time.
-  const others = async () => {
-    await jest('server', ['server'], count, ['--runInBand'], false);
-    await jest('two servers behind a proxy', ['pair'], count, ['--runInBand'], false);
-    await jest('outside', ['outside'], count, ['--runInBand'], false);
-  };
-  await Promise.all([others(), jest('browser', ['browser'], count, ['--maxWorkers=2'])]);
+  // Each file has worlds of its own, and waits as long as it works: two run at a time, the longest first.
+  await jest('server, two servers behind a proxy, outside, browser', ['server', 'pair', 'outside', 'browser'], count);
   say('');
   say(`${count.passed} passed, ${count.failed} failed`);
   if (count.failed > 0) process.exitCode = 1;

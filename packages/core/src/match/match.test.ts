@@ -92,6 +92,13 @@ test('a swollen old pack does not lend its thickness to the bay', () => {
     entry('reading-taken', { quantity: 'thickness', figure: mm('8.00'), point: 'centre' }),
   ]);
   expect(at(matchPacks(grown, pack(NEW, {}, { thickness: mm('7.9') }), ON), 'thickness').result).toBe('differs');
+  // Where two say how thick it was when new, the bay is no deeper than the thinner one.
+  const two = (said: string, stated: string) =>
+    pack(PACK, {}, { thickness: mm(said) }, [
+      entry('reading-taken', { quantity: 'new-thickness', figure: mm(stated), source: 'data-sheet' }),
+    ]);
+  for (const a of [two('8.0', '5.00'), two('5.0', '8.00')])
+    expect(at(matchPacks(a, pack(NEW, {}, { thickness: mm('7.9') }), ON), 'thickness').result).toBe('differs');
 });
 
 const HARD: readonly (readonly ['label', keyof LabelBody] | readonly ['form', keyof Bodies['form-noted']])[] = [

@@ -103,12 +103,12 @@ function ears(a: Candidate, b: Candidate): Criterion {
   return x === y ? { ...base, result: 'same', words: '' } : { ...base, result: 'differs', words: 'ears do not line up' };
 }
 
-/** Thickness of a pack when new: as said, or as its new thickness was stated; a swollen reading is none. */
+/** Thickness of a pack when new: as said, or as its new thickness was stated, the smaller where both were; a swollen reading is none. */
 function newThickness(f: PackFacts): number | null {
-  const { thickness } = formOf(f);
-  if (thickness) return value(thickness);
-  const t0 = f.readings.filter((r) => r.body.quantity === 'new-thickness').pop();
-  return t0 ? value(t0.body.figure) : null;
+  const said = formOf(f).thickness;
+  const stated = f.readings.filter((r) => r.body.quantity === 'new-thickness').pop()?.body.figure;
+  const all = [said, stated].flatMap((x) => (x ? [value(x)] : []));
+  return all.length === 0 ? null : Math.min(...all);
 }
 
 /** What the pack takes up now: its thickest reading, or its thickness as said, whichever is more. */

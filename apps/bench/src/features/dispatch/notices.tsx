@@ -68,7 +68,7 @@ const ownerWords = (n: NoticeFacts): string =>
 function UnreadCard({ packs }: { packs: readonly PackFacts[] }) {
   return (
     <Card title={`${packsWord(packs.length)} not known: no type code`} testID="affected-unread">
-      <Words>Read their labels: until then nobody knows whether it concerns them.</Words>
+      <Words>Read the label of each: until then nobody knows whether it is concerned.</Words>
       <Row>
         {packs.slice(0, SHOWN).map((f) => (
           <Button key={f.id} label={f.tag} hint="open the pack" onPress={() => router.push(`/pack/${f.id}`)} />

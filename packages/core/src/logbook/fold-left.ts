@@ -13,9 +13,12 @@ const IN_HAND: ReadonlySet<Kind> = new Set([
   'unpacked',
 ]);
 
-/** Had somebody the pack in hand? A finding on its machine reaches it too: whoever saw that had the machine. */
+/**
+ * Had somebody the pack in hand? A finding on its machine reaches it too: whoever saw that had the machine. A recall is read in a letter, and written
+ * down for packs wherever they are.
+ */
 export function inHand(i: Item, me: Subject): boolean {
-  if (i.kind === 'finding-recorded') return true;
+  if (i.kind === 'finding-recorded') return (i.body as Bodies['finding-recorded']).code !== 'safety-recall';
   if (!i.entry.subjects.includes(me)) return false;
   const cameBack =
     i.kind === 'consignment-ended' && ['refused', 'returned'].includes((i.body as Bodies['consignment-ended']).how);

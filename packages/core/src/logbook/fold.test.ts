@@ -315,6 +315,18 @@ describe('where a pack is', () => {
     expect(foldPack(PACK, [...hurt, out])).toMatchObject({ place: null, left: out.at });
     expect(state([...hurt, out])).toBe('damaged');
   });
+  test('a recall written down for a pack that is gone leaves it where it is; whatever was seen of it brings it back', () => {
+    const found = (code: string) => [...soundPack(), out, entry('finding-recorded', { code }, { minutes: 90 })];
+    expect(foldPack(PACK, found('safety-recall'))).toMatchObject({ left: out.at, leftTo: 'owner' });
+    expect(state(found('safety-recall'))).toBe('damaged');
+    expect(foldPack(PACK, found('swollen'))!.left).toBeNull();
+    const sent = entry('consignment-handed-over', { packs: [PACK], packages: [] } as never, {
+      subjects: ['consignment:c1', `pack:${PACK}`],
+      minutes: 60,
+    });
+    const told = entry('finding-recorded', { code: 'safety-recall' }, { minutes: 90 });
+    expect(foldPack(PACK, [...soundPack(), sent, told])).toMatchObject({ left: sent.at, leftTo: 'carrier' });
+  });
   test('whatever two phones wrote, in whatever order it comes, it lies in one place: the last one it was put into', () => {
     const sites = [1, 2, 3].map((n) => `place:d0000000-0000-4000-8000-00000000000${n}` as const);
     const put = fc.record({ at: fc.integer({ min: 1, max: 500 }), site: fc.constantFrom(...sites), sent: fc.boolean() });

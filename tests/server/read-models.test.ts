@@ -1,4 +1,4 @@
-import type { PackPage, PackRow, Page } from '@gavrel/contract';
+import type { NoticedPacks, PackPage, PackRow, Page } from '@gavrel/contract';
 import {
   type Condition,
   DAY_MS,
@@ -11,6 +11,7 @@ import {
   taggedId,
   workshopDues,
 } from '@gavrel/core';
+import type { NoticedPack } from '@gavrel/core/dispatch';
 import { inWorkshop, type Running } from '@gavrel/server';
 import fc from 'fast-check';
 import { v7 } from 'uuid';
@@ -295,4 +296,55 @@ test('what is due is the same whether every pack is read or one for all that owe
     }),
     { numRuns: 15 },
   );
+});
+
+test('a notice is held against the whole stock: what is here, in a job, gone, and what nobody can tell of', async () => {
+  const p = (tag: string) => `pack:${id('pack', tag)}` as const;
+  const notice = v7();
+  const tags = ['NT-HERE', 'NT-JOB', 'NT-GONE', 'NT-BARE', 'NT-OTHER'];
+  const drum = `place:${id('place', 'Notice drum')}` as const;
+  const open = `job:${v7()}` as const;
+  await lead.append([
+    lead.entry('place-added', [drum], { name: 'Notice drum', kind: 'drum', holds: ['sound', 'spent', 'damaged', 'unproven'] }),
+    lead.entry('notice-filed', [`notice:${notice}`], {
+      title: 'NT: leaks',
+      says: 'Stop.',
+      on: '2026-11-01',
+      ranges: [{ typeCode: 'NT-C0DE', madeFrom: '2024' }],
+    }),
+  ]);
+  const results = await tech.append([
+    tech.entry('job-opened', [open], { complaint: 'leaks' }),
+    ...tags.map((tag) => tech.entry('pack-added', [p(tag), ...(tag === 'NT-JOB' ? [open] : [])], { tag, use: 'removed' })),
+    ...tags
+      .filter((t) => t !== 'NT-BARE')
+      .map((t) => tech.entry('label-read', [p(t)], { typeCode: t === 'NT-OTHER' ? 'XX-1' : 'NT-CODE', madeOn: '2024-03' })),
+  ]);
+  const gone = await lead.append([
+    lead.entry('drum-collected', [drum, p('NT-GONE')], { collection: v7(), to: 'recycler' }),
+    lead.entry('finding-recorded', [p('NT-GONE')], { code: 'safety-recall' }),
+  ]);
+  expect([...results, ...gone].filter((r) => r.status !== 'accepted')).toEqual([]);
+  const ask = (path = '') => tech.get<NoticedPacks>(`/notices/${notice}/packs${path}`);
+  // Stretch by stretch: the stock is larger than one.
+  const items: NoticedPack[] = [];
+  let asked = 0;
+  for (let next: string | null = ''; next !== null; asked++) {
+    const page: NoticedPacks = await ask(next && `?cursor=${next}`);
+    items.push(...page.items);
+    ({ next } = page);
+  }
+  expect(asked).toBe(2);
+  const told = Object.fromEntries(items.filter((i) => i.tag.startsWith('NT-')).map((i) => [i.tag, i]));
+  // The letter O and the figure 0 are taken for each other: that is said, and it is not sure.
+  const hit = { sure: false, why: [expect.stringMatching(/O taken for 0|0 taken for O/)] };
+  expect(told).toEqual({
+    'NT-HERE': { id: id('pack', 'NT-HERE'), tag: 'NT-HERE', group: 'here', hit, found: false },
+    'NT-JOB': { id: id('pack', 'NT-JOB'), tag: 'NT-JOB', group: 'in a job', hit, found: false },
+    'NT-GONE': { id: id('pack', 'NT-GONE'), tag: 'NT-GONE', group: 'gone', hit, found: true },
+    'NT-BARE': { id: id('pack', 'NT-BARE'), tag: 'NT-BARE', group: 'here', hit: null, found: false },
+  });
+  expect(new Set(items.map((i) => i.id)).size).toBe(items.length);
+  expect((await tech.request('GET', `/notices/${v7()}/packs`)).status).toBe(404);
+  expect((await tech.request('GET', `/notices/${notice}/packs?cursor=1`)).status).toBe(400);
 });

@@ -1,4 +1,5 @@
 import { CONDITIONS, KINDS } from '@gavrel/core';
+import { NOTICE_GROUPS } from '@gavrel/core/dispatch';
 import { LOG_TYPE, PICTURE_TYPES, ROLES, TRAIL_WHATS, TRAININGS } from './index';
 
 /** What the server answers, as JSON Schema 2020-12. Tests hold every answer to it. */
@@ -121,6 +122,15 @@ export const ANSWERS = {
     next: orNull(text),
     stale: count,
   }),
+  NoticedPacks: page(
+    object({
+      id: uuid,
+      tag: text,
+      group: one(NOTICE_GROUPS),
+      hit: orNull(object({ sure: flag, why: list(text) })),
+      found: flag,
+    }),
+  ),
   Pack: object({ facts: anything, ruling: anything, history: list(entry) }),
   Notebooks: page(anything),
   Jobs: page(anything),

@@ -1,6 +1,7 @@
 /** What crosses the wire, as types. The Joi schemas that check it live in `@gavrel/contract/schemas`, so a page need not load them. */
 import type { Role } from './who';
 import type { Condition, Entry, LoggedEntry, PackFacts, Ruling, Subject, Waits } from '@gavrel/core';
+import type { NoticedPack } from '@gavrel/core/dispatch';
 
 /** RFC 9457 problem document. `errors` names each field and what to do about it. */
 /** A field by its path, and what is wrong with it. */
@@ -248,6 +249,9 @@ export interface PackPage extends Page<PackRow> {
   /** Packs that are still to be judged anew. */
   readonly stale: number;
 }
+
+/** Packs that a notice concerns, or may, of a stretch of the whole stock; `next` asks for the stretch after it. */
+export type NoticedPacks = Page<NoticedPack>;
 
 /** A discharge on an electronic load as it stands, with its rows from the one asked for. */
 export interface BenchTestResponse {

@@ -10,6 +10,7 @@ import {
   ENTRIES_QUERY,
   ENTRY_SCHEMAS,
   LIST_QUERY,
+  NOTICED_QUERY,
   LOGS_SCHEMA,
   OUTSIDE_SCHEMA,
   SIGN_SCHEMA,
@@ -177,6 +178,14 @@ const readPaths = (): Json => ({
       operationId: 'pack',
       parameters: [...ID, ...query(RULING_QUERY)],
       responses: says('Pack'),
+    },
+  },
+  '/api/notices/{id}/packs': {
+    get: {
+      summary: 'Packs of the whole stock that a notice concerns, or may, a stretch at a time',
+      operationId: 'noticed-packs',
+      parameters: [...ID, ...query(NOTICED_QUERY)],
+      responses: says('NoticedPacks'),
     },
   },
   '/api/notebooks': list('notebooks', says('Notebooks')),

@@ -370,6 +370,9 @@ export const LIST_QUERY = Joi.object({
   limit: Joi.number().integer().min(1).max(200).default(50),
 });
 
+/** Where to go on in the stock: the `next` of the page before. */
+export const NOTICED_QUERY = Joi.object({ cursor: uuid() });
+
 /** A discharge on an electronic load: constant current, A, down to a voltage of the pack, V. What a pack is given the server knows. */
 export const BENCH_TEST_SCHEMA = Joi.object({
   pack: uuid().required(),

@@ -1,5 +1,5 @@
 import type { PackResponse } from '@gavrel/contract';
-import { LIST_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
+import { LIST_QUERY, NOTICED_QUERY, RULING_QUERY } from '@gavrel/contract/schemas';
 import { entriesFor, gather, type JobFacts, localDay, type NotebookFacts, type PackFacts, rule } from '@gavrel/core';
 import { Hono } from 'hono';
 import { duesText } from '../log/due';
@@ -7,6 +7,7 @@ import { notFound } from '../problem';
 import { sqlPort } from '../projection/sql-port';
 import { inWorkshop } from '../store/db';
 import { type Env, query, type Services } from './env';
+import { noticedPacks } from './noticed-packs';
 import { LIKE, type ListQuery, packPage, UUID } from './pack-page';
 
 /** Read models: lists with search, filter and cursor, and single things with their history. */
@@ -36,6 +37,11 @@ export function readRoutes(s: Services): Hono<Env> {
     });
     if (!found) throw notFound('pack');
     return c.json(found);
+  });
+
+  app.get('/notices/:id/packs', async (c) => {
+    const { cursor } = query<{ cursor?: string }>(c, NOTICED_QUERY);
+    return c.json(await noticedPacks(s, uuid(c.req.param('id'), 'notice'), cursor));
   });
 
   const simple = <F extends NotebookFacts | JobFacts>(table: 'notebooks' | 'jobs', words: (f: F) => string) => {

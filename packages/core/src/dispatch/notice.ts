@@ -92,6 +92,36 @@ export function noticeHit({ byCode }: NoticeIndex, pack: Pick<PackFacts, 'labels
   return best;
 }
 
+/** Where a pack is that a notice may concern. */
+export const NOTICE_GROUPS = ['here', 'in a job', 'in a machine', 'gone'] as const;
+export type NoticeGroup = (typeof NOTICE_GROUPS)[number];
+
+/** A pack that a notice concerns, or may. */
+export interface NoticedPack {
+  readonly id: string;
+  readonly tag: string;
+  readonly group: NoticeGroup;
+  /** null: its type code was never read, so that nobody knows. */
+  readonly hit: NoticeHit | null;
+  /** The recall is on its record already. */
+  readonly found: boolean;
+}
+
+type Asked = Pick<PackFacts, 'id' | 'tag' | 'labels' | 'left' | 'use' | 'job' | 'findings'>;
+
+const groupOf = (f: Asked, openJobs: ReadonlySet<string>): NoticeGroup =>
+  f.left !== null ? 'gone' : f.use === 'fitted' ? 'in a machine' : f.job !== null && openJobs.has(f.job) ? 'in a job' : 'here';
+
+/** Holds a notice against a pack. Null where it does not concern it, and where nobody can read the label of one that is gone any more. */
+export function noticed(index: NoticeIndex, pack: Asked, openJobs: ReadonlySet<string>): NoticedPack | null {
+  const { id, tag } = pack;
+  const hit = noticeHit(index, pack);
+  const isRead = pack.labels.some((l) => l.body.typeCode !== undefined);
+  if (hit === null && (isRead || pack.left !== null)) return null;
+  const found = pack.findings.some((x) => x.body.code === 'safety-recall');
+  return { id, tag, group: groupOf(pack, openJobs), hit, found };
+}
+
 /** What is wrong with a line of a notice file, counted from 1 with its heading. */
 export interface LineProblem {
   readonly line: number;

@@ -8,10 +8,11 @@ import {
   type PackFacts,
   taggedId,
 } from '@gavrel/core';
+import type { NoticedPack } from '@gavrel/core/dispatch';
 import { whyNotYet } from './leave-card';
 import { scanOf } from './scan-card';
 import { consignmentData, documentLines, listCsv } from './papers';
-import { affectedBy, withoutTypeCode } from './notices';
+import { joined, noticedHere } from './noticed';
 import { consignmentView, type ConsignmentView } from './view';
 import { permitBefore, wasteData, wastePaper } from './waste';
 
@@ -256,7 +257,26 @@ test('a notice concerns packs by their type codes; those without one are told ap
     to: 'recycler',
   });
   const packs = ['A', 'B', 'C', 'D'].map((t) => foldPack(idOf(t), log.of(`pack:${idOf(t)}`))!);
-  const tags = (all: readonly PackFacts[]) => all.map((f) => f.tag);
-  expect(tags(affectedBy({ ranges: [{ typeCode: 'SK-KN13-54' }] }, packs, new Set()).map((a) => a.pack))).toEqual(['A']);
-  expect(tags(withoutTypeCode(packs))).toEqual(['C']);
+  const told = (all: readonly NoticedPack[]) =>
+    all.map((p) => `${p.tag} ${p.hit ? p.group : 'not known'}${p.found ? ', found' : ''}`);
+  const notice = { ranges: [{ typeCode: 'SK-KN13-54' }] };
+  const here = noticedHere(notice, packs, new Set());
+  expect(told(here)).toEqual(['A here', 'C not known']);
+
+  // What the server knows of a pack counts where its log is not here, or in part; a recall written down for it here counts too.
+  const [a, b, c, d] = packs as [PackFacts, PackFacts, PackFacts, PackFacts];
+  const sure = { sure: true, why: [] };
+  const server = [a, c, d].map(({ id, tag }): NoticedPack => ({ id, tag, group: 'gone', hit: sure, found: false }));
+  const device = (...those: PackFacts[]) => Object.fromEntries(those.map((f) => [f.id, f]));
+  expect(told(joined(here, server, device(a, b, c)))).toEqual(['A here', 'D gone', 'C not known']);
+  const part: PackFacts = {
+    ...c,
+    partial: true,
+    findings: [{ body: { code: 'safety-recall' } }] as unknown as PackFacts['findings'],
+  };
+  expect(told(joined(noticedHere(notice, [a, part], new Set()), server, device(a, part)))).toEqual([
+    'A here',
+    'C gone, found',
+    'D gone',
+  ]);
 });

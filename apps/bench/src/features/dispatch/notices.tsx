@@ -1,5 +1,5 @@
-import { isDay, localDay, type NoticeFacts, type NoticeRange, type PackFacts, type Subject } from '@gavrel/core';
-import { indexNotice, type LineProblem, type NoticeHit, noticeHit, readNotice } from '@gavrel/core/dispatch';
+import { isDay, localDay, type NoticeFacts, type NoticeRange, type Subject } from '@gavrel/core';
+import { type LineProblem, NOTICE_GROUPS, type NoticedPack, readNotice } from '@gavrel/core/dispatch';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -9,7 +9,6 @@ import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
-import { inNaturalOrder } from '../../state/natural';
 import { useZone } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
@@ -18,54 +17,18 @@ import { Field } from '../../ui/field';
 import { Card, Column, Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
 import { Heading, Words } from '../../ui/words';
+import { noticedHere, openOf, useNoticed } from './noticed';
 import { packsWord } from './words';
 import { dayWords } from '../../ui/say';
 
 /** Lines or packs named before the rest is only counted. */
 const SHOWN = 12;
 
-export const GROUPS = ['here', 'in a job', 'in a machine', 'gone'] as const;
-type Group = (typeof GROUPS)[number];
-
-export interface Affected {
-  readonly pack: PackFacts;
-  readonly hit: NoticeHit;
-  readonly group: Group;
-  /** The recall is on its record already. */
-  readonly found: boolean;
-}
-
-const groupOf = (f: PackFacts, openJobs: ReadonlySet<string>): Group =>
-  f.left !== null ? 'gone' : f.use === 'fitted' ? 'in a machine' : f.job !== null && openJobs.has(f.job) ? 'in a job' : 'here';
-
-/** Packs that a notice concerns, the sure ones first. */
-export function affectedBy(
-  notice: Pick<NoticeFacts, 'ranges'>,
-  packs: readonly PackFacts[],
-  openJobs: ReadonlySet<string>,
-): Affected[] {
-  const index = indexNotice(notice);
-  return packs
-    .flatMap((pack): Affected[] => {
-      const hit = noticeHit(index, pack);
-      if (!hit) return [];
-      const found = pack.findings.some((x) => x.body.code === 'safety-recall');
-      return [{ pack, hit, group: groupOf(pack, openJobs), found }];
-    })
-    .sort((a, b) => Number(b.hit.sure) - Number(a.hit.sure) || (a.pack.tag < b.pack.tag ? -1 : 1));
-}
-
-/** Packs that are not gone and whose type code nobody read: whether a notice concerns them is not known. */
-export const withoutTypeCode = (packs: readonly PackFacts[]): PackFacts[] =>
-  packs
-    .filter((f) => f.left === null && f.labels.every((l) => l.body.typeCode === undefined))
-    .sort((a, b) => inNaturalOrder(a.tag, b.tag));
-
 /** What a machine's owner is told. */
 const ownerWords = (n: NoticeFacts): string =>
   `A battery of your machine is in a safety notice of its maker (${n.title}, ${dayWords(n.on)}). Please switch the machine off, do not charge it, and call us. The maker says: ${n.says}`;
 
-function UnreadCard({ packs }: { packs: readonly PackFacts[] }) {
+function UnreadCard({ packs }: { packs: readonly NoticedPack[] }) {
   return (
     <Card title={`${packsWord(packs.length)} not known: no type code`} testID="affected-unread">
       <Words>Read the label of each: until then nobody knows whether it is concerned.</Words>
@@ -80,24 +43,17 @@ function UnreadCard({ packs }: { packs: readonly PackFacts[] }) {
 }
 
 /** One notice: whom it concerns, and the finding that follows. */
-function NoticeSheet({
-  notice,
-  affected,
-  unread,
-  onClose,
-}: {
-  notice: NoticeFacts;
-  affected: readonly Affected[];
-  unread: readonly PackFacts[];
-  onClose: () => void;
-}) {
+function NoticeSheet({ notice, onClose }: { notice: NoticeFacts; onClose: () => void }) {
   const actions = useActions();
   const mayFind = useMay('finding-recorded');
   const mayFile = useMay('notice-filed');
-  const owed = affected.filter((a) => a.hit.sure && !a.found);
+  const { packs, said } = useNoticed(notice);
+  const affected = packs.filter((p) => p.hit !== null);
+  const unread = packs.filter((p) => p.hit === null);
+  const owed = affected.filter((a) => a.hit?.sure && !a.found);
   const record = () =>
     actions.write(
-      owed.map((a) => draft('finding-recorded', [`pack:${a.pack.id}`], { code: 'safety-recall', note: notice.title })),
+      owed.map((a) => draft('finding-recorded', [`pack:${a.id}`], { code: 'safety-recall', note: notice.title })),
       `recall on ${packsWord(owed.length)}`,
     );
   const outside = affected.filter((a) => a.group === 'gone' || a.group === 'in a machine');
@@ -119,24 +75,26 @@ function NoticeSheet({
       }
     >
       <Words bold>{notice.says}</Words>
-      {GROUPS.map((g) => {
+      <Asked words={said} />
+      {NOTICE_GROUPS.map((g) => {
         const of = affected.filter((a) => a.group === g);
         return of.length === 0 ? null : (
           <Card key={g} title={`${packsWord(of.length)} ${g}`} testID={`affected-${g}`}>
             {of.slice(0, 100).map((a) => (
-              <Row key={a.pack.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
-                <Button label={a.pack.tag} hint="open the pack" onPress={() => router.push(`/pack/${a.pack.id}`)} />
-                <Words size={15} bold={!a.hit.sure} style={{ flexShrink: 1 }}>
-                  {a.found ? 'recall recorded' : a.hit.sure ? 'concerned' : `perhaps: ${a.hit.why.join('; ')}`}
+              <Row key={a.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+                <Button label={a.tag} hint="open the pack" onPress={() => router.push(`/pack/${a.id}`)} />
+                <Words size={15} bold={!a.hit?.sure} style={{ flexShrink: 1 }}>
+                  {a.found ? 'recall recorded' : a.hit?.sure ? 'concerned' : `perhaps: ${a.hit?.why.join('; ')}`}
                 </Words>
               </Row>
             ))}
+            {of.length > 100 ? <Words>{`and ${of.length - 100} more`}</Words> : null}
           </Card>
         );
       })}
       {affected.length === 0 ? (
         <Words>
-          {unread.length === 0 ? 'No pack of this device is concerned.' : 'No pack whose type code was read is concerned.'}
+          {said !== '' || unread.length > 0 ? 'No pack whose type code was read here is concerned.' : 'No pack is concerned.'}
         </Words>
       ) : null}
       {unread.length > 0 ? <UnreadCard packs={unread} /> : null}
@@ -249,16 +207,15 @@ export function Notices() {
   const today = localDay(zone, new Date());
   const [filing, setFiling] = useState(false);
   const [open, setOpen] = useState<string | null>(null);
+  const partly = useAppSelector((s) => s.logbook.holds !== null);
   const list = useMemo(() => {
-    const openJobs = new Set(Object.values(jobs).flatMap((j) => (j.closedAt === null ? [j.id] : [])));
-    const all = Object.values(packs);
+    const [open, all] = [openOf(jobs), Object.values(packs)];
     return Object.values(notices)
       .filter((n) => n.retired !== true)
       .sort((a, b) => (a.on < b.on ? 1 : -1))
-      .map((notice) => ({ notice, affected: affectedBy(notice, all, openJobs) }));
+      .map((notice) => ({ notice, affected: noticedHere(notice, all, open).filter((p) => p.hit !== null) }));
   }, [notices, packs, jobs]);
   const shown = list.find((l) => l.notice.id === open);
-  const unread = useMemo(() => withoutTypeCode(Object.values(packs)), [packs]);
   return (
     <Column style={{ width: '100%', maxWidth: 900, alignSelf: 'center' }}>
       <Heading level={1} size={26}>
@@ -292,12 +249,15 @@ export function Notices() {
           );
         })}
         {list.length === 0 ? <Words>No notice is on file.</Words> : null}
+        {partly && list.length > 0 ? (
+          <Words>Counted on this device. An open notice asks the server for every other pack.</Words>
+        ) : null}
         {may ? (
           <Button label="File a notice" tone="next" height={56} onPress={() => setFiling(true)} testID="file-notice" />
         ) : null}
       </Card>
       {filing ? <FileSheet today={today} onClose={() => setFiling(false)} /> : null}
-      {shown ? <NoticeSheet {...shown} unread={unread} onClose={() => setOpen(null)} /> : null}
+      {shown ? <NoticeSheet notice={shown.notice} onClose={() => setOpen(null)} /> : null}
     </Column>
   );
 }

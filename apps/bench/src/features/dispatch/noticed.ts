@@ -71,9 +71,7 @@ export function useNoticed(notice: NoticeFacts): { readonly packs: readonly Noti
       setSaid('');
     };
     setSaid('The server is looking through packs that this device does not hold…');
-    ask().catch(
-      () => over || setSaid('Not complete: the server does not answer, and packs that this device does not hold are missing.'),
-    );
+    ask().catch(() => over || setSaid('Not complete: the server could not be asked for packs that this device does not hold.'));
     return () => void (over = true);
   }, [partly, notice.id]);
   const all = useMemo(

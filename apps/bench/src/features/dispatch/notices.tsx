@@ -237,11 +237,13 @@ export function Notices() {
                 <Words bold style={{ flexShrink: 1 }}>
                   {notice.title}
                 </Words>
-                <Words bold={owed > 0}>{packsWord(affected.length)}</Words>
+                <Words bold={owed > 0} style={{ flexShrink: 0 }}>
+                  {packsWord(affected.length)}
+                </Words>
               </View>
               <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
                 <Words size={15} soft>
-                  {notice.on}
+                  {dayWords(notice.on)}
                 </Words>
                 <Words size={15}>{owed > 0 ? `${owed} without the recall on record` : ''}</Words>
               </View>

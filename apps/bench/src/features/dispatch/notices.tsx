@@ -245,7 +245,7 @@ export function Notices() {
                 <Words size={15} soft>
                   {dayWords(notice.on)}
                 </Words>
-                <Words size={15}>{owed > 0 ? `${owed} without the recall on record` : ''}</Words>
+                <Words size={15}>{owed > 0 ? `recall not recorded: ${owed}` : ''}</Words>
               </View>
             </Button>
           );

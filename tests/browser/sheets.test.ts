@@ -143,14 +143,11 @@ async function twiceOverSheet(page: Page, id: string): Promise<void> {
         const seen = new MutationObserver(() => {
           if (document.querySelector('[role="dialog"]') !== null) return;
           seen.disconnect();
-          // After what goes with the sheet has run.
-          setTimeout(() => {
-            const at = { clientX, clientY, bubbles: true, cancelable: true };
-            const on = document.elementFromPoint(clientX, clientY)!;
-            for (const name of ['pointerdown', 'pointerup']) on.dispatchEvent(new PointerEvent(name, at));
-            on.dispatchEvent(new MouseEvent('click', at));
-            done();
-          });
+          const at = { clientX, clientY, bubbles: true, cancelable: true };
+          const on = document.elementFromPoint(clientX, clientY)!;
+          for (const name of ['pointerdown', 'pointerup']) on.dispatchEvent(new PointerEvent(name, at));
+          on.dispatchEvent(new MouseEvent('click', at));
+          done();
         });
         seen.observe(document.body, { childList: true, subtree: true });
       }),

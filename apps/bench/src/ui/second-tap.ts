@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 
 /** A second tap so soon and so near is the first one's: a gloved finger bounces, ms and px. */
 const SOON_MS = 400;
@@ -37,7 +37,8 @@ function listen(): void {
 
 /** Once this is gone, the second half of the double tap that closed it does nothing to what lay beneath: Undo, or a tab. */
 export function useNoSecondTap(): void {
-  useEffect(() => {
+  // With the sheet itself, not some time after it: on a busy device the second half comes before that.
+  useLayoutEffect(() => {
     listen();
     return () => void (closedAt = performance.now());
   }, []);

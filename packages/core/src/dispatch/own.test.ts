@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { WORKED } from '../cases';
 import { kindOf } from '../plan/testing';
+import { classify } from '../shipping/classify';
 import { type OwnPack, ownWays } from './own';
 
 const ON = '2026-11-27';
@@ -71,4 +72,33 @@ test('what was in an incident goes by none of them, nor what one account of it m
   const { chemistry: _c, ...unread } = SOUND;
   expect(goes([{ ...pack('a'), shipping: unread }])['in the hand by air']).toEqual([]);
   expect(goes([pack('a', { rivals: [{ chemistry: 'li-metal' }] })])['in the hand by air']).toEqual([]);
+});
+
+// ICAO TI special provision A183 and 49 CFR 171.8 (a hazardous waste is no material of trade), from memory.
+test('waste, and what may be waste, is not carried aboard; it is no material of trade, and who fetches it is a carrier', () => {
+  for (const purpose of ['recycling', 'disposal'] as const) {
+    expect(goes([pack('a', { purpose })])).toMatchObject({
+      'own vehicle': ['a'],
+      'in the hand by air': [],
+      'brought or fetched': [],
+    });
+    expect(goes([pack('a', { purpose })], 'us')['own vehicle']).toEqual([]);
+    const [road] = ownWays([pack('a', { purpose })], 'eu', ON);
+    expect(road!.steps.join()).toMatch(/papers as for a carrier/);
+    expect(road!.steps.join()).not.toMatch(/to or from a job/);
+  }
+  // A second opinion: whatever the rules of cargo call waste, or ask about, stays on the ground.
+  const cases = WORKED.map((c, i) => ({ ...pack(String(i), {}, c.facts.mass ?? null), shipping: c.facts }));
+  const purposes = fc.constantFrom(undefined, 'use' as const, 'recycling' as const, 'disposal' as const);
+  fc.assert(
+    fc.property(fc.constantFrom(...cases), purposes, (given, purpose) => {
+      const one = { ...given, shipping: { ...given.shipping, purpose, placement: 'in-equipment' as const } };
+      const [aboard] = [ownWays([one], 'eu', ON).find((w) => w.name === 'in the hand by air')!];
+      if (aboard.goes.length === 0) return;
+      const { provision, rules } = classify(one.shipping, { mode: 'air-cargo', region: 'international', on: ON });
+      expect([provision, ...rules]).not.toContain('A183');
+      expect(rules).not.toContain('air.spent');
+    }),
+    { numRuns: 500 },
+  );
 });

@@ -55,6 +55,10 @@ function suspect({ condition, shipping }: Judged): string {
   return condition === 'unproven' ? 'nobody knows what it is: examine it first' : '';
 }
 
+/** Is it sent to be recycled or disposed of? */
+const isWaste = ({ shipping }: OwnPack): boolean =>
+  allAccounts(shipping).some((s) => s.purpose === 'recycling' || s.purpose === 'disposal');
+
 const COVER = 'contacts covered, each pack apart from the others and from metal';
 
 type Reason = (p: Judged) => string;
@@ -75,7 +79,10 @@ function way(
   };
 }
 
-/** Own vehicle in Europe: to or from a job, inside the points of one vehicle; whoever does not fit any more stays. */
+/**
+ * Own vehicle in Europe, inside the points of one vehicle; whoever does not fit any more stays. To or from a job nothing else is asked
+ * (ADR 1.1.3.1 (c)); waste on its way to a recycler is no job: the points alone relieve it (1.1.3.6), of the rest nothing.
+ */
 function european(packs: readonly Judged[], on: string): OwnWay {
   const edition = SHIPPING.on('own.vehicle', on);
   const { points = 0, litres = 0 } = edition?.figures ?? {};
@@ -89,12 +96,21 @@ function european(packs: readonly Judged[], on: string): OwnWay {
     used += more;
     return '';
   };
-  const steps = [
-    'only to or from a job of ours: never to supply others, never between our own sites',
-    COVER,
-    `in packagings of at most ${litres} l that do not leak, kept from moving`,
-    'a fire extinguisher of 2 kg, no smoking; whoever drives knows what lies in the back',
-  ];
+  const extinguisher = 'a fire extinguisher of 2 kg, no smoking; whoever drives knows what lies in the back';
+  const steps = packs.some(isWaste)
+    ? [
+        'waste on its way to a recycler is no job of ours: packed, marked and with its papers as for a carrier',
+        'ask the waste authority who may carry it: own waste too',
+        COVER,
+        extinguisher,
+      ]
+    : [
+        'only to or from a job of ours: never to supply others, never between our own sites',
+        COVER,
+        `in packagings of at most ${litres} l that do not leak, kept from moving`,
+        extinguisher,
+        'for any other journey: packed, marked and with papers as for a carrier; the points relieve it still',
+      ];
   return way('own vehicle', packs, why, steps, ['own.vehicle']);
 }
 
@@ -103,6 +119,7 @@ function american(packs: readonly Judged[], on: string): OwnWay {
   const { packageKg = 0, vehicleKg = 0 } = SHIPPING.on('own.trade', on)?.figures ?? {};
   let used = 0;
   const why: Reason = (p) => {
+    if (isWaste(p)) return 'waste is no material of trade: it goes with a carrier';
     if (p.kg === null) return 'its weight is not known';
     if (p.kg > packageKg) return `over ${packageKg} kg in a packaging`;
     if (used + p.kg > vehicleKg) return `over ${vehicleKg} kg in one vehicle`;
@@ -124,6 +141,9 @@ function byHand(packs: readonly Judged[], placement: ShippingFacts['placement'])
   let large = 0;
   const why: Reason = (p) => {
     const said = allAccounts(p.shipping);
+    // Provisions for passengers are for what they use (ICAO TI part 8); what is waste, or may be, asks for both States (A183).
+    if (isWaste(p)) return 'waste flies only with the approval of both States (A183)';
+    if (p.condition === 'spent') return 'worn out: by air that may be waste (A183)';
     if (said.some((s) => s.chemistry === undefined)) return 'nobody knows what is in it: read its label';
     if (said.some((s) => s.chemistry === 'li-metal')) return 'lithium metal: ask the operator for its limit in grams';
     if (p.wattHours === null) return 'its watt-hours are not known';
@@ -163,7 +183,7 @@ export function ownWays(packs: readonly OwnPack[], region: Region, on: string): 
     way(
       'brought or fetched',
       judged,
-      nothing,
+      (p) => (isWaste(p) ? 'whoever fetches waste is its carrier' : ''),
       [
         COVER,
         'tell them: in the boot, in a closed box, straight here, out of the sun',

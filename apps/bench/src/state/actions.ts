@@ -1,8 +1,9 @@
 import { whyNot } from '@gavrel/contract';
 import type { About, AppendResponse, Owner, SessionResponse, SignRequest } from '@gavrel/contract';
-import type { LoggedEntry, PhotoBody, Subject } from '@gavrel/core';
+import type { LoggedEntry, PackFacts, PhotoBody, Subject } from '@gavrel/core';
 import { api, Away, Refused } from '../device/api';
 import { dropDrafts, loadDrafts } from '../device/drafts';
+import { notOnDevice } from '../device/on-device';
 import {
   deviceName,
   dropSide,
@@ -312,6 +313,20 @@ export class Actions {
     const entries = await fetchLogs([subject]);
     await applyEntries(this.store, entries);
     return entries.some((e) => e.subjects.includes(subject));
+  }
+
+  /**
+   * Packs as they are on record: those whose logs this device does not hold are asked for at the server first.
+   * @returns all packs of this device then; null where the server was needed and did not answer.
+   */
+  async packsOnRecord(ids: readonly string[]): Promise<Readonly<Record<string, PackFacts>> | null> {
+    const missing = await notOnDevice(ids.map((id): Subject => `pack:${id}`));
+    try {
+      if (missing.length > 0) await applyEntries(this.store, await fetchLogs(missing));
+    } catch {
+      return null;
+    }
+    return this.store.getState().logbook.packs;
   }
 
   /** Puts a refused entry or picture away; what it said can be written again. */

@@ -4,6 +4,7 @@ import { type LoggedEntry, type Subject, taggedId } from '@gavrel/core';
 import { beginSet, subjectsOnDevice, holds, keepLogs } from '../device/on-device';
 import { allEntries, cursor, keepNew, keepPulled, startOver } from '../device/store';
 import { type Draft, draft, makeEntry } from '../device/write';
+import { Actions } from './actions';
 import { fetchLogs, syncOfflineSubset } from './fetch-logs';
 import { makeStore, type Store } from '.';
 import { openLog } from './projection';
@@ -95,6 +96,22 @@ test('without the server a pack that is not held is only a part of itself, until
   await openLog(store);
   expect(at(B)!.partial).toBeUndefined();
   expect(at(B)!.findings.map((f) => f.body.code)).toEqual(['dropped']);
+});
+
+test('a pack that is not held is asked for at the server before anybody says that it is not known; without an answer nobody says so', async () => {
+  await round();
+  const actions = new Actions(store);
+  const [b, unknown] = [B.slice(5), '00000000-0000-4000-8000-0000000000ee'];
+  const onRecord = await actions.packsOnRecord([b, unknown]);
+  expect(onRecord![b]!.findings.map((f) => f.body.code)).toEqual(['dropped']);
+  expect(onRecord).not.toHaveProperty(unknown);
+  // Both are known now, one as nobody's: nothing is asked again.
+  const before = asked.length;
+  expect(await actions.packsOnRecord([b, unknown])).toHaveProperty(b);
+  expect(asked).toHaveLength(before);
+  globalThis.fetch = (() => Promise.reject(new TypeError('gone'))) as never;
+  expect(await actions.packsOnRecord([b])).toHaveProperty(b);
+  expect(await actions.packsOnRecord([C.slice(5)])).toBeNull();
 });
 
 test('a device that held everything keeps what the set names, drops the rest and never what waits', async () => {

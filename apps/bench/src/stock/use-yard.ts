@@ -1,7 +1,7 @@
 import { type PackFacts, type Stored, storedOf, type Watch, watches } from '@gavrel/core';
 import { type Load, loadOf, type PlaceState, yardOf } from '@gavrel/core/place';
 import { useMemo } from 'react';
-import { useAppSelector } from '../state';
+import { type RootState, useAppSelector } from '../state';
 import { conditionOf, useMinute } from '../state/rulings';
 
 export interface Yard {
@@ -15,7 +15,28 @@ export interface Yard {
   readonly unseen: number;
 }
 
-/** Every place with what lies in it, and the watch of each container. */
+export type YardSource = Pick<RootState['logbook'], 'packs' | 'places' | 'jobs' | 'policy'>;
+
+/** Every place with what lies in it, and the watch of each container, by what is known now. */
+export function yardIn({ packs, places, jobs, policy }: YardSource): Yard {
+  const present = Object.values(packs)
+    .filter((f) => f.left === null)
+    .map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
+  const here = present.filter((p) => p.facts.use !== 'fitted');
+  const apart = present.filter((p) => p.facts.use === 'fitted' || p.facts.place === null);
+  const stock = here.map(({ facts, judgement }) => storedOf(facts, judgement, policy));
+  const all = Object.values(places);
+  return {
+    places: yardOf(all, stock),
+    stock: new Map(stock.map((s) => [s.id, s])),
+    facts: packs,
+    apart: loadOf(apart.map(({ facts, judgement }) => storedOf(facts, judgement, policy))),
+    // Neither of a machine without a pack on record nor of one whose pack is not on this device.
+    unseen: Object.values(jobs).filter((j) => j.closedAt === null && j.packs.every((id) => packs[id] === undefined)).length,
+    watches: new Map(watches({ packs: here, places: all }, policy, new Date()).map((w) => [w.place.id, w])),
+  };
+}
+
 export function useYard(): Yard {
   const packs = useAppSelector((s) => s.logbook.packs);
   const places = useAppSelector((s) => s.logbook.places);
@@ -23,21 +44,5 @@ export function useYard(): Yard {
   const policy = useAppSelector((s) => s.logbook.policy);
   // The clock makes looks due and lets them grow old.
   const minute = useMinute();
-  return useMemo(() => {
-    const present = Object.values(packs)
-      .filter((f) => f.left === null)
-      .map((facts) => ({ facts, judgement: conditionOf(facts, policy) }));
-    const here = present.filter((p) => p.facts.use !== 'fitted');
-    const apart = present.filter((p) => p.facts.use === 'fitted' || p.facts.place === null);
-    const stock = here.map(({ facts, judgement }) => storedOf(facts, judgement, policy));
-    const all = Object.values(places);
-    return {
-      places: yardOf(all, stock),
-      stock: new Map(stock.map((s) => [s.id, s])),
-      facts: packs,
-      apart: loadOf(apart.map(({ facts, judgement }) => storedOf(facts, judgement, policy))),
-      unseen: Object.values(jobs).filter((j) => j.closedAt === null && j.packs.length === 0).length,
-      watches: new Map(watches({ packs: here, places: all }, policy, new Date()).map((w) => [w.place.id, w])),
-    };
-  }, [packs, places, jobs, policy, minute]);
+  return useMemo(() => yardIn({ packs, places, jobs, policy }), [packs, places, jobs, policy, minute]);
 }

@@ -33,6 +33,9 @@ export const dayWords = (day: string): string => (/^\d{4}-\d\d-\d\d$/.test(day) 
 /** A sentence with its days as people read them. */
 export const withDays = (text: string): string => text.replace(/\b\d{4}-\d\d-\d\d\b/g, dayWords);
 
+/** Where a tag that this device does not know could not be asked for. */
+export const UNANSWERED = 'not on this device, and the server does not answer. Try again when it does.';
+
 /** "12 minutes ago", exact on tap elsewhere. */
 export const agoWords = (iso: string): string => formatDistanceToNowStrict(parseISO(iso), { addSuffix: true });
 /** "14:32" today, with the day before that. */

@@ -16,6 +16,7 @@ import { Choice, Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Row } from '../../ui/frame';
 import { Sheet } from '../../ui/sheet';
+import { useOnce } from '../../ui/use-once';
 import { Words } from '../../ui/words';
 
 const EMPTY_JOB = {
@@ -59,7 +60,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
   const set = (part: Partial<typeof EMPTY_JOB>) => setForm((f) => ({ ...f, ...part }));
   const partly = useAppSelector((s) => s.logbook.holds !== null);
   const known = useKnownMachine()(tag);
-  const start = async () => {
+  const start = useOnce(async () => {
     const id = taggedId(workshop, 'notebook', tag);
     // It may be known to the server alone: what is known of it is shown before anything is written.
     if (!known && partly && (await actions.fetchLog(`notebook:${id}`).catch(() => false))) return;
@@ -83,7 +84,7 @@ export function StartJob({ onClose }: { onClose: () => void }) {
     done();
     onClose();
     router.push(`/job/${job}`);
-  };
+  });
   return (
     <Sheet
       title="Start a job"

@@ -52,7 +52,7 @@ export function joined(
  */
 export function useNoticed(notice: NoticeFacts): { readonly packs: readonly NoticedPack[]; readonly said: string } {
   const partly = useAppSelector((s) => s.logbook.holds !== null);
-  const { packs, jobs } = useAppSelector((s) => s.logbook);
+  const { packs, jobs, away } = useAppSelector((s) => s.logbook);
   const [elsewhere, setElsewhere] = useState<readonly NoticedPack[]>([]);
   const [said, setSaid] = useState('');
   useEffect(() => {
@@ -73,7 +73,7 @@ export function useNoticed(notice: NoticeFacts): { readonly packs: readonly Noti
     setSaid('The server is looking through packs that this device does not hold…');
     ask().catch(() => over || setSaid('Not complete: the server could not be asked for packs that this device does not hold.'));
     return () => void (over = true);
-  }, [partly, notice.id]);
+  }, [partly, notice.id, away]);
   const all = useMemo(
     () => joined(noticedHere(notice, Object.values(packs), openOf(jobs)), elsewhere, packs),
     [notice, packs, jobs, elsewhere],

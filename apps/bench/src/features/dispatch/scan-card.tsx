@@ -8,6 +8,7 @@ import { useActions } from '../../state/context';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
 import { Card, Row } from '../../ui/frame';
+import { UNANSWERED } from '../../ui/say';
 import { Words } from '../../ui/words';
 import { contentsOf, type ConsignmentView, type PackageView } from './view';
 import { nameOf, packsWord } from './words';
@@ -55,38 +56,44 @@ export function scanOf(
 export function ScanCard({ v, p }: P) {
   const actions = useActions();
   const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
-  const { packs, consignments } = useAppSelector((s) => s.logbook);
+  const consignments = useAppSelector((s) => s.logbook.consignments);
   const [code, setCode] = useState('');
   const [scan, setScan] = useState<Exclude<Scan, { kind: 'take' }> | null>(null);
   const [last, setLast] = useState('');
   const put = async (id: string, tag: string) => {
     const c = `consignment:${v.facts.id}` as const;
-    const fresh = packs[id]?.consignment === v.facts.id ? [] : [draft('consigned', [c, `pack:${id}`], {})];
+    const fresh = v.state.packs.includes(id) ? [] : [draft('consigned', [c, `pack:${id}`], {})];
     await actions.write([...fresh, draft('packed', [c, `pack:${id}`], { package: p.id })], `${tag} packed`);
     setScan(null);
     setLast(`${tag} is in.`);
   };
-  const read = (given: string) =>
-    scanOf(
-      given,
-      { v, p },
-      (id) => packs[id],
-      workshop,
-      (id) => (consignments[id] ? nameOf(consignments[id]) : 'another consignment'),
+  /** What each code is; one that is not on this device is asked for at the server. */
+  const readAll = async (codes: readonly string[]): Promise<readonly Scan[]> => {
+    const packs = await actions.packsOnRecord(codes.map((code) => taggedId(workshop, 'pack', code)));
+    if (packs === null) return [{ kind: 'trouble', words: `${codes.join(', ')}: ${UNANSWERED}` }];
+    return codes.map((code) =>
+      scanOf(
+        code,
+        { v, p },
+        (id) => packs[id],
+        workshop,
+        (id) => (consignments[id] ? nameOf(consignments[id]) : 'another consignment'),
+      ),
     );
+  };
   /** @returns whether it is in now. */
   const take = async (scanned: string): Promise<boolean> => {
     const given = normalTag(scanned);
     setCode('');
     setLast('');
-    const found = given === '' ? null : read(given);
+    const [found = null] = given === '' ? [] : await readAll([given]);
     setScan(found?.kind === 'take' ? null : found);
     if (found?.kind === 'take') await put(found.id, found.tag);
     return found?.kind === 'take';
   };
   /** A tray of packs in one picture: what belongs here is packed, the rest is told by name. */
   const takeAll = async (codes: readonly string[]) => {
-    const found = [...new Set(codes.map(normalTag))].filter(Boolean).map(read);
+    const found = await readAll([...new Set(codes.map(normalTag))].filter(Boolean));
     const mine = found.flatMap((f) => (f.kind === 'take' ? [f] : []));
     const others = found.flatMap((f) => (f.kind === 'take' ? [] : [f.words]));
     const c = `consignment:${v.facts.id}` as const;

@@ -7,6 +7,7 @@ import { useActions } from '../../state/context';
 import { ScanField } from '../../entry/scan-field';
 import { Choice, Button } from '../../ui/buttons';
 import { Sheet } from '../../ui/sheet';
+import { useOnce } from '../../ui/use-once';
 import { Words } from '../../ui/words';
 
 /** A pack joins the job: by its tag, typed or scanned by a keyboard scanner. */
@@ -28,8 +29,11 @@ export function AddPack({
   const [slot, setSlot] = useState<'internal' | 'external' | 'dock'>('internal');
   const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
   const taken = useAppSelector((s) => (id === null ? undefined : s.logbook.packs[id]));
-  const add = async () => {
+  const add = useOnce(async () => {
     if (id === null || taken) return;
+    // A tag that is known to the server alone is said before anything is written; without the server nobody knows, and the work goes on.
+    const onRecord = await actions.packsOnRecord([id]);
+    if (onRecord?.[id]) return;
     const links = [`job:${job.id}` as const, ...(job.notebook ? [`notebook:${job.notebook}` as const] : [])];
     await actions.write(
       [draft('pack-added', [`pack:${id}`, ...links], { tag: normalTag(tag), use, slot })],
@@ -37,7 +41,7 @@ export function AddPack({
     );
     onClose();
     onAdded(id);
-  };
+  });
   return (
     <Sheet
       title={first === 'replacement' ? 'Add a new pack' : 'Add its pack'}

@@ -10,8 +10,9 @@ import { useMay } from '../../state/may';
 import { Button } from '../../ui/buttons';
 import { Field } from '../../ui/field';
 import { Card, Row } from '../../ui/frame';
-import { clockWords } from '../../ui/say';
+import { clockWords, UNANSWERED } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
+import { useOnce } from '../../ui/use-once';
 import { Words } from '../../ui/words';
 
 /** The tag of its own for the pack that was added later. */
@@ -21,12 +22,16 @@ function TwoPacks({ facts, onClose }: { facts: PackFacts; onClose: () => void })
   const [tag, setTag] = useState('');
   const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
   const taken = useAppSelector((s) => id !== null && s.logbook.packs[id] !== undefined);
-  const split = async () => {
+  const [trouble, setTrouble] = useState('');
+  const split = useOnce(async () => {
     const to = { id: id!, tag: normalTag(tag) };
+    const onRecord = await actions.packsOnRecord([to.id]);
+    if (onRecord === null) return setTrouble(`${to.tag}: ${UNANSWERED}`);
+    if (onRecord[to.id]) return;
     await actions.write(splitTwice(facts, facts.addedTwice!, await entriesOfPack(facts.id), to), `two packs: ${to.tag}`);
     onClose();
     router.push(`/pack/${to.id}`);
-  };
+  });
   return (
     <Sheet
       title="Two packs"
@@ -52,6 +57,11 @@ function TwoPacks({ facts, onClose }: { facts: PackFacts; onClose: () => void })
         testID="split-tag"
       />
       {taken ? <Words bold>A pack with this tag is here already: take another one.</Words> : null}
+      {trouble ? (
+        <Words bold live>
+          {trouble}
+        </Words>
+      ) : null}
     </Sheet>
   );
 }

@@ -16,6 +16,7 @@ import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
 import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
+import { useOnce } from '../../ui/use-once';
 import { Figures, Heading, Words } from '../../ui/words';
 import { PacksTable } from './packs-table';
 
@@ -26,19 +27,18 @@ export function AddPack({ onClose }: { onClose: () => void }) {
   const [tag, setTag] = useState('');
   const id = tag.trim() === '' ? null : taggedId(workshop, 'pack', tag);
   const taken = useAppSelector((s) => (id === null ? undefined : s.logbook.packs[id]));
-  const partly = useAppSelector((s) => s.logbook.holds !== null);
-  const add = async () => {
+  const add = useOnce(async () => {
     if (id === null) return;
     // A tag of a pack that is not held here may be taken all the same; without the server nobody knows.
-    const elsewhere = !taken && partly && (await actions.fetchLog(`pack:${id}`).catch(() => false));
-    if (!taken && !elsewhere)
+    const onRecord = await actions.packsOnRecord([id]);
+    if (!taken && !onRecord?.[id])
       await actions.write(
         [draft('pack-added', [`pack:${id}`], { tag: normalTag(tag), use: 'removed' })],
         `pack ${normalTag(tag)} added`,
       );
     onClose();
     router.push(`/pack/${id}`);
-  };
+  });
   return (
     <Sheet
       title="Add a pack"

@@ -1,12 +1,12 @@
 import { isContainer } from '@gavrel/core';
 import { useState } from 'react';
 import { ScanField } from '../../entry/scan-field';
-import { useAppSelector } from '../../state';
 import type { Yard } from '../../stock/use-yard';
 import { Button } from '../../ui/buttons';
 import { Card } from '../../ui/frame';
+import { UNANSWERED } from '../../ui/say';
 import { Words } from '../../ui/words';
-import { scanned } from './scan-sheet';
+import { useScanned } from './scanned';
 
 /** What a pack scanned on the way says. Nothing is moved by it. */
 export function packWords(
@@ -39,23 +39,27 @@ export function RoundScan({
   onLook: (place: string) => void;
   onCount: (place: string) => void;
 }) {
-  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const scanned = useScanned(yard);
   const [open, setOpen] = useState(false);
   const [code, setCode] = useState('');
   /** The place scanned last: packs after it should lie there. */
   const [here, setHere] = useState<string | null>(null);
   const [said, setSaid] = useState<{ readonly right: boolean; readonly words: string } | null>(null);
-  const take = (scan: string): boolean => {
+  const take = async (scan: string): Promise<boolean> => {
     const given = scan.trim();
     setCode('');
     if (given === '') return false;
-    const found = scanned(given, workshop, yard);
+    const { found, yard: now, unanswered } = await scanned(given);
+    if (unanswered) {
+      setSaid({ right: false, words: `${given}: ${UNANSWERED}` });
+      return false;
+    }
     if (found === null) {
       setSaid({ right: false, words: `${given}: no place and no pack here has this code.` });
       return false;
     }
     if ('pack' in found) {
-      const told = packWords(yard, found.pack.id, found.pack.tag, here);
+      const told = packWords(now, found.pack.id, found.pack.tag, here);
       setSaid(told);
       return told.right;
     }

@@ -1,26 +1,16 @@
-import { normalTag, type PackFacts, type Stored, taggedId } from '@gavrel/core';
+import { type PackFacts, type Stored } from '@gavrel/core';
 import { mayLie, type PlaceState, plus } from '@gavrel/core/place';
 import { useState } from 'react';
 import { draft } from '../../device/write';
-import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { ScanField } from '../../entry/scan-field';
 import { Field } from '../../ui/field';
 import { Button } from '../../ui/buttons';
+import { UNANSWERED } from '../../ui/say';
 import { Sheet } from '../../ui/sheet';
 import { Figures, Words } from '../../ui/words';
 import { useYard, type Yard } from '../../stock/use-yard';
-
-/** What a scanned or typed code is: a pack of ours, a place, or neither. */
-export type Scanned = { readonly pack: PackFacts } | { readonly place: PlaceState } | null;
-
-export function scanned(code: string, workshop: string, yard: Yard): Scanned {
-  if (normalTag(code) === '') return null;
-  const pack = yard.facts[taggedId(workshop, 'pack', code)];
-  if (pack) return { pack };
-  const place = yard.places.find((p) => p.place.id === taggedId(workshop, 'place', code.trim()));
-  return place ? { place } : null;
-}
+import { useScanned } from './scanned';
 
 /** Why a pack may not lie at a place; empty when nothing we know of speaks against it. */
 export const whyNot = (item: Stored, to: PlaceState) =>
@@ -59,7 +49,7 @@ function RefusedCard({ refused, onPut, onLeave }: { refused: Refused; onPut: (de
 export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void }) {
   const actions = useActions();
   const yard = useYard();
-  const workshop = useAppSelector((s) => s.session.session?.workshop.id ?? '');
+  const scanned = useScanned(yard);
   const [code, setCode] = useState('');
   const [pack, setPack] = useState<PackFacts | null>(null);
   const [refused, setRefused] = useState<Refused | null>(null);
@@ -80,8 +70,8 @@ export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void })
     return false;
   };
   /** @returns false where it did not go there. */
-  const toPlace = async (of: PackFacts, to: PlaceState): Promise<boolean> => {
-    const item = yard.stock.get(of.id);
+  const toPlace = async (of: PackFacts, to: PlaceState, { stock }: Yard): Promise<boolean> => {
+    const item = stock.get(of.id);
     if (!item || item.place === to.place.id) {
       setPack(null);
       const where = of.use === 'fitted' ? 'in its machine' : 'not here';
@@ -100,17 +90,18 @@ export function ScanSheet({ at, onClose }: { at?: string; onClose: () => void })
     const given = scan.trim();
     setCode('');
     setTrouble('');
-    const found = scanned(given, workshop, yard);
+    const { found, yard: now, unanswered } = await scanned(given);
+    if (unanswered) return no(`${given}: ${UNANSWERED}`);
     if (found === null) return no(`${given}: no pack and no place here has this code. Add the pack first, or scan again.`);
     if ('pack' in found) {
-      if (fixed) return toPlace(found.pack, fixed);
+      if (fixed) return toPlace(found.pack, fixed, now);
       if (pack && pack.id !== found.pack.id) setTrouble(`${pack.tag} stays where it was: no place was scanned for it.`);
       setRefused(null);
       setPack(found.pack);
       return true;
     }
     if (!pack) return no(`${found.place.place.name} is a place: scan the pack first.`);
-    return toPlace(pack, found.place);
+    return toPlace(pack, found.place, now);
   };
   const asked = pack ? 'Place' : 'Pack';
   return (

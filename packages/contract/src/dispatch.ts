@@ -12,6 +12,7 @@ const name = () => text(LONGEST.name).min(1);
 const packs = () => Joi.array().items(uuid()).max(2000).unique();
 const MOST_PACKAGES = 1000;
 const MOST_RANGES = 2000;
+const packageNumber = () => Joi.number().integer().min(1).max(10_000);
 
 /** Bodies of everything about sending packs away. */
 export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
@@ -32,7 +33,14 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
   withdrawn: Joi.object({ reason: text(LONGEST.reason) }),
   'plan-kept': Joi.object({
     packages: Joi.array()
-      .items(Joi.object({ id: uuid().required(), box: uuid().required(), packs: packs().min(1).required() }))
+      .items(
+        Joi.object({
+          id: uuid().required(),
+          box: uuid().required(),
+          packs: packs().min(1).required(),
+          number: packageNumber(),
+        }),
+      )
       .max(MOST_PACKAGES)
       .unique('id')
       .required(),
@@ -58,6 +66,7 @@ export const DISPATCH: Record<keyof DispatchBodies, Joi.ObjectSchema> = {
       .items(
         Joi.object({
           id: uuid().required(),
+          number: packageNumber(),
           packs: packs().required(),
           box: uuid(),
           netKg: kilograms(),

@@ -25,6 +25,8 @@ export interface JobState {
   readonly job: JobFacts;
   readonly notebook: NotebookFacts | null;
   readonly packs: readonly RuledPack[];
+  /** Its packs whose logs this device does not hold. */
+  readonly unheld: readonly string[];
   /** Packs that came in the machine. */
   readonly inside: readonly RuledPack[];
   readonly opening: Opening;
@@ -83,6 +85,8 @@ export function viewOf(logbook: Logbook, id: string, around: Around): JobState |
   const notebook = (job.notebook === null ? undefined : logbook.notebooks[job.notebook]) ?? null;
   const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
   const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
+  // A pack that was added here is as much on this device as its machine; one of which nothing but later words are here is not.
+  const unheld = ids.filter((p) => (logbook.packs[p]?.tag ?? '') === '');
   const packs = ids.flatMap((p): RuledPack[] => {
     const facts = logbook.packs[p];
     if (!facts) return [];
@@ -98,6 +102,7 @@ export function viewOf(logbook: Logbook, id: string, around: Around): JobState |
     inside.map((p) => p.judgement),
     charge,
     trained,
+    unheld.length,
   );
   const model = notebook ? modelSubject(workshop, notebook) : null;
   const lessons = notebook && model ? lessonsOf(logbook, notebook.maker, notebook.model, id) : [];
@@ -106,6 +111,7 @@ export function viewOf(logbook: Logbook, id: string, around: Around): JobState |
     job,
     notebook,
     packs,
+    unheld,
     inside,
     opening: open,
     rail: railOf(job, notebook, packs, open),

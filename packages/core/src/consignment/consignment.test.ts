@@ -9,7 +9,7 @@ import { comesOn, routesOf } from './carrier';
 import { byWorth, offer, type OfferQuestion, waysToAsk } from './offers';
 import { rulePacked, sentPackage } from './rule-packed';
 import { boxesLeft, type Sending } from './send';
-import { consignmentState } from './state';
+import { consignmentState, type PackageState } from './state';
 import { grossRange, oddGross } from './weigh';
 
 const ON = '2026-11-27';
@@ -350,8 +350,43 @@ test('stages follow from what was said, and what was taken elsewhere is missed',
   expect(stage([...all, entry('package-closed', { package: 'k', box: 'plain' }, on())], [PACK])).toMatchObject(strayed);
   const known = consignmentState(foldConsignment(C, all)!, [{ id: PACK }], (p) => p === PACK);
   expect(known.packages[0]).toMatchObject({ strayed: [], closed: { box: 'plain' } });
+  // What a device does not hold is in it all the same, and said.
+  expect(known).toMatchObject({ packs: [PACK, OTHER_PACK].sort(), elsewhere: [], unheld: [OTHER_PACK] });
+  const off = foldConsignment(C, [...all, entry('withdrawn', {}, on(OTHER_PACK))])!;
+  expect(consignmentState(off, [{ id: PACK }], (p) => p === PACK)).toMatchObject({ packs: [PACK], unheld: [] });
   const out = [entry('unpacked', {}, on(OTHER_PACK)), entry('package-closed', { package: 'k', box: 'plain' }, on())];
   expect(stage([...all, ...out], [PACK])).toMatchObject({ stage: 'packed', packages: [{ strayed: [] }] });
+});
+
+test('a package keeps the number that is written on it, whichever of the others are emptied, planned anew or left out', () => {
+  const about = { subjects: [`consignment:${C}`] } as never;
+  const kept = fc.record({
+    ids: fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e'), { minLength: 1 }),
+    gone: fc.nat({ max: 31 }),
+  });
+  fc.assert(
+    fc.property(fc.array(kept, { minLength: 2, maxLength: 6 }), (plans) => {
+      let before: readonly PackageState[] = [];
+      for (const { ids, gone } of plans) {
+        const known = new Map(before.map((p) => [p.id, p.number]));
+        const packages = ids.map((id) => ({
+          id,
+          box: 'plain',
+          packs: [`in ${id}`],
+          ...(known.has(id) && { number: known.get(id)! }),
+        }));
+        const facts = foldConsignment(C, [entry('plan-kept', { packages }, about)])!;
+        // Of some every pack was withdrawn since.
+        const members = ids.filter((_, i) => ((gone >> i) & 1) === 0).map((id) => ({ id: `in ${id}` }));
+        const now = consignmentState(facts, members).packages;
+        for (const p of now) if (known.has(p.id)) expect(p.number).toBe(known.get(p.id));
+        expect(new Set(now.map((p) => p.number)).size).toBe(now.length);
+        expect(now.map((p) => p.number)).toEqual(now.map((p) => p.number).sort((x, y) => x - y));
+        before = now;
+      }
+    }),
+    { numRuns: 300 },
+  );
 });
 
 describe('packs of two provisions in one package', () => {

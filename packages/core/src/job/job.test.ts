@@ -97,6 +97,11 @@ describe('before a screw turns', () => {
       'bring down first',
     ]);
   });
+  test('where a device does not hold its pack it stays closed, and danger on the machine is no less one', () => {
+    const without = (t: Bodies['triaged']) => opening(job(agreed()), book(...triaged(t)), [], low, [BRAM], 1);
+    expect(without(CLEAN)).toMatchObject({ word: 'do not open', reasons: [expect.stringMatching(/not on this device/)] });
+    expect(without({ ...CLEAN, touch: 'hot' }).word).toBe('emergency');
+  });
   test('what the machine showed counts with 5 points', () => {
     const shown = (charge: number) => job(agreed(), entry('intake-noted', { charge }, on));
     expect([word(CLEAN, null, shown(25)), word(CLEAN, null, shown(26))]).toEqual(['open now', 'bring down first']);

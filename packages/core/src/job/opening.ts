@@ -4,6 +4,7 @@ import { ladder } from '../condition/ladder';
 import type { IntakeBody, TriageBody } from '../logbook/entry';
 import type { JobFacts } from '../logbook/fold-job';
 import type { NotebookFacts } from '../logbook/fold';
+import { counted } from '../quantity/counted';
 import type { Interval } from '../quantity/interval';
 
 export type OpeningWord = 'open now' | 'bring down first' | 'do not open' | 'emergency';
@@ -63,6 +64,7 @@ const noConsent = (i: IntakeBody): string[] => {
  * unknown charge is not low.
  * @param packs judgements of the packs in the machine; @param charge % of full from the gauge or a rest voltage, or null.
  * @param trained ids of people trained to assess: only they stand at a swollen machine.
+ * @param unheld packs of the job of which a device knows nothing: the machine stays closed there.
  */
 export function opening(
   job: JobFacts,
@@ -70,6 +72,7 @@ export function opening(
   packs: readonly Judgement[],
   charge: Interval | null,
   trained: readonly string[],
+  unheld = 0,
 ): Opening {
   const found = notebook?.findings ?? [];
   // What two people cleared on a pack no longer counts; what stands only on the machine does.
@@ -108,7 +111,11 @@ export function opening(
   const machine = ladder({ findings: machineCodes, conditionKnown: true });
   const because = worst?.because ?? (machine.condition === 'damaged' ? machine.because : []);
   const asDamaged = because.length > 0;
-  const stays = [...notLookedAt(notebook?.triage ?? {}), ...noConsent(job.intake)];
+  const stays = [
+    ...(unheld > 0 ? [`what is known of ${counted(unheld, 'pack')} in it is not on this device`] : []),
+    ...notLookedAt(notebook?.triage ?? {}),
+    ...noConsent(job.intake),
+  ];
   if (stays.length > 0) {
     const station = asDamaged ? ['a trained person opens it, at the station for swollen packs'] : [];
     return { word: 'do not open', reasons: [...words(because), ...stays, ...station], asDamaged };

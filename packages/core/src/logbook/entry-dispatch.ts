@@ -44,11 +44,15 @@ export interface PlannedBox {
   /** A box of ours, by id. */
   readonly box: string;
   readonly packs: readonly string[];
+  /** What is written on it, from 1; not said: the lowest that no other has. */
+  readonly number?: number;
 }
 
 /** A package as it left, with what decided it. */
 export interface SentPackage {
   readonly id: string;
+  /** What is written on it, from 1. */
+  readonly number?: number;
   readonly packs: readonly string[];
   readonly box?: string;
   readonly netKg?: number;

@@ -46,6 +46,8 @@ export interface ConsignmentFacts extends ConsignmentDescription {
     readonly packages: readonly PlannedBox[];
     readonly bound: number | null;
   } | null;
+  /** Packs put into it and not taken out, by its own entries: what is in it, where a pack's own log is not at hand. */
+  readonly consigned: readonly string[];
   /** Which package each pack lies in, by what was said last of it here. */
   readonly packed: Readonly<Record<string, string>>;
   readonly closed: Readonly<Record<string, ClosedPackage>>;
@@ -136,6 +138,20 @@ function sentOf(items: readonly Item[]): Sent | null {
   };
 }
 
+/** Packs that were put into it and not taken out since. */
+function consignedIn(items: readonly Item[]): string[] {
+  const packs = new Set<string>();
+  for (const i of items) {
+    const put = i.kind === 'consigned' || i.kind === 'packed';
+    if (!put && i.kind !== 'withdrawn') continue;
+    for (const pack of packsOf(i)) {
+      if (put) packs.add(pack);
+      else packs.delete(pack);
+    }
+  }
+  return [...packs].sort();
+}
+
 /** Folds one consignment; null before anything was said of it. Which packs are in it follows from the packs' own entries. */
 export function foldConsignment(id: string, entries: readonly LoggedEntry[]): ConsignmentFacts | null {
   const all = [...entries].sort(byTime);
@@ -159,6 +175,7 @@ export function foldConsignment(id: string, entries: readonly LoggedEntry[]): Co
     plan: plan
       ? { ...signed(plan), packages: bodyAs<'plan-kept'>(plan).packages, bound: bodyAs<'plan-kept'>(plan).bound ?? null }
       : null,
+    consigned: consignedIn(items),
     ...packingOf(items, all),
     sent: sentOf(items),
     arrived:

@@ -14,4 +14,4 @@ export function upcast(e: LoggedEntry): LoggedEntry {
 }
 
 /** Raised with every change of a fold: a server that finds another number in its tables rebuilds them before it serves. */
-export const FOLD_VERSION = 11;
+export const FOLD_VERSION = 12;

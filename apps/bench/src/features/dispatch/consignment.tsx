@@ -11,6 +11,7 @@ import { conditionOf } from '../../state/rulings';
 import { useAppSelector } from '../../state';
 import { inParts } from '../../stock/parts';
 import { ChooseSheet } from '../../stock/choose';
+import { Unheld } from '../../stock/unheld';
 import { useTokens, useWide } from '../../theme';
 import { Button } from '../../ui/buttons';
 import { Card, Column, Row } from '../../ui/frame';
@@ -178,6 +179,7 @@ export function Consignment({ id }: { id: string }) {
         </Heading>
         <Button label="All" hint="consignments" tone="quiet" onPress={() => router.push('/dispatch')} />
       </Row>
+      <Unheld ids={v.state.unheld} />
       {wide ? (
         <View style={{ flexDirection: 'row', gap: 12, alignItems: 'flex-start' }}>
           <View style={{ flex: 1, gap: 12 }}>

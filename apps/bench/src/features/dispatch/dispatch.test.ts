@@ -11,7 +11,8 @@ import {
 import type { NoticedPack } from '@gavrel/core/dispatch';
 import { whyNotYet } from './leave-card';
 import { scanOf } from './scan-card';
-import { consignmentData, documentLines, listCsv } from './papers';
+import { movedTo } from './move';
+import { consignmentData, documentLines, listCsv, marksPaper } from './papers';
 import { joined, noticedHere } from './noticed';
 import { consignmentView, type ConsignmentView } from './view';
 import { permitBefore, wasteData, wastePaper } from './waste';
@@ -83,12 +84,13 @@ class Log {
   of(subject: string): LoggedEntry[] {
     return this.entries.filter((e) => (e.subjects as readonly string[]).includes(subject));
   }
-  view(today = DAY): ConsignmentView {
+  /** @param unheld a pack whose log is not on the device. */
+  view(today = DAY, unheld?: string): ConsignmentView {
     const tags = this.entries.flatMap((e) => (e.kind === 'pack-added' ? [(e.body as { tag: string }).tag] : []));
     const facts = tags.map((t): PackFacts => foldPack(idOf(t), this.of(`pack:${idOf(t)}`))!);
     return consignmentView({
       facts: foldConsignment(C, this.of(`consignment:${C}`)) as ConsignmentFacts,
-      packs: Object.fromEntries(facts.map((f) => [f.id, f])),
+      packs: Object.fromEntries(facts.filter((f) => f.id !== unheld).map((f) => [f.id, f])),
       policy: DEFAULT_POLICY,
       means: { boxes: [BOX], carriers: [] },
       region: 'eu',
@@ -122,6 +124,14 @@ test('nothing keeps a closed, lawful consignment on its day; the day the rules h
   expect(whyNotYet(log.view())[0]).toBe('package 1: a damaged pack lies beside others');
 });
 
+test('nothing leaves from a device that does not hold every pack of it, and the box with that pack is not ruled by the others', () => {
+  const log = packed('T-1', 'T-2');
+  const missing = idOf('T-2');
+  expect(whyNotYet(log.view(DAY, missing))[0]).toBe('1 pack of it not on this device');
+  expect(log.view(DAY, missing).packages).toMatchObject([{ number: 1, ruled: { lawful: false } }]);
+  expect(log.view(DAY, missing).state.packs).toContain(missing);
+});
+
 test('a pack that another consignment took out of a closed box by its tag alone keeps the box here until it is out', () => {
   const log = packed('T-1', 'T-2');
   log.say('consigned', ['consignment:00000000-0000-4000-8000-0000000000cc', `pack:${idOf('T-2')}`], {});
@@ -129,6 +139,19 @@ test('a pack that another consignment took out of a closed box by its tag alone 
   log.say('unpacked', about('T-2'), {});
   log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '0.8', unit: 'kg' } });
   expect(whyNotYet(log.view())).toEqual([]);
+});
+
+test('a package emptied by hand is none any more; what is written on the other one still holds, on its marks too', () => {
+  const log = packed('T-1', 'T-2');
+  const packages = ['T-1', 'T-2'].map((t) => ({ id: `in ${t}`, box: 'plain', packs: [idOf(t)] }));
+  log.say('plan-kept', about(), { packages });
+  for (const t of ['T-1', 'T-2']) log.say('packed', about(t), { package: `in ${t}` });
+  const titles = () => marksPaper(log.view(), { from: [], to: [] }, 'A4', DEFAULT_POLICY).packages.map((p) => p.title);
+  expect(titles()).toEqual(['N-1, package 1 of 2', 'N-1, package 2 of 2']);
+  const v = log.view();
+  for (const d of movedTo(v, v.packages[0]!, idOf('T-1'), 'in T-2', null)) log.say(d.kind, d.subjects, d.body);
+  expect(log.view().packages).toMatchObject([{ id: 'in T-2', number: 2, packed: [idOf('T-1'), idOf('T-2')].sort() }]);
+  expect(titles()).toEqual(['N-1, package 2 (1 in all)']);
 });
 
 test('a package of damaged packs leaves once somebody else counted it right', () => {

@@ -17,6 +17,7 @@ import { dueWords } from '../../ui/say';
 import { Heading, Words } from '../../ui/words';
 import { ChosenCards } from './chosen-card';
 import { CriticalCard } from './critical-card';
+import { isWhole } from './view';
 import { nameOf, packagesWord, packsWord, STAGE_WORDS } from './words';
 
 interface Line {
@@ -34,7 +35,7 @@ function useConsignments(): readonly Line[] {
     }
     const day = (c: ConsignmentFacts) => (c.sent ? `~${c.sent.at}` : (c.on ?? '9999'));
     return Object.values(consignments)
-      .map((facts) => ({ facts, state: consignmentState(facts, members.get(facts.id) ?? [], (id) => id in packs) }))
+      .map((facts) => ({ facts, state: consignmentState(facts, members.get(facts.id) ?? [], isWhole(packs)) }))
       .sort((a, b) => (day(a.facts) < day(b.facts) ? -1 : 1));
   }, [consignments, packs]);
 }

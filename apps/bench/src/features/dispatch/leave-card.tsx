@@ -37,6 +37,7 @@ export function whyNotYet(v: ConsignmentView): string[] {
   const counted = (id: string, closedBy: string | undefined, n: number) =>
     (v.facts.counts[id] ?? []).some((c) => c.by !== closedBy && c.count === n);
   return [
+    ...(v.state.unheld.length > 0 ? [`${packsWord(v.state.unheld.length)} of it not on this device`] : []),
     ...(packages.length === 0 ? ['nothing is planned or packed'] : []),
     ...(v.facts.mode === undefined ? ['no way is chosen'] : []),
     ...(v.facts.destination === undefined ? ['nobody said where it goes'] : []),
@@ -59,7 +60,7 @@ function HandOverSheet({ v, onClose }: { v: ConsignmentView; onClose: () => void
   const [typed, setTyped, done] = useDraft<{ readonly to?: string; readonly number?: string }>(`hand over ${v.facts.id}`, {});
   const { to, number } = { to: carrier?.name ?? '', number: '', ...typed };
   const go = async () => {
-    const packages = new Map(ruledToday(v).map((p) => [p.id, sentPackage(p.id, p.question, p.ruled)]));
+    const packages = new Map(ruledToday(v).map((p) => [p.id, { ...sentPackage(p.id, p.question, p.ruled), number: p.number }]));
     const parts = inParts(v.state.packs).map((part) => {
       const here = new Set(part.map((id) => v.facts.packed[id]));
       return draft('consignment-handed-over', subjects(v, part), {

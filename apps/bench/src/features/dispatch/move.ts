@@ -1,4 +1,4 @@
-import type { Subject } from '@gavrel/core';
+import type { PlannedBox, Subject } from '@gavrel/core';
 import { packagePrice, rulePacked, type RuledPackage } from '@gavrel/core/consignment';
 import { type Draft, draft } from '../../device/write';
 import { askedOf, contentsOf, type ConsignmentView, type PackageView } from './view';
@@ -19,9 +19,10 @@ export const mayMoveFrom = (v: ConsignmentView, p: PackageView): boolean =>
  */
 export function movedTo(v: ConsignmentView, p: PackageView, id: string, to: string, box: string | null): Draft[] {
   const c: Subject = `consignment:${v.facts.id}`;
-  const planned = v.packages.map((x) => ({
+  const planned: PlannedBox[] = v.packages.map((x) => ({
     id: x.id,
     box: x.box ?? box ?? '',
+    number: x.number,
     packs: [...x.planned.filter((y) => y !== id), ...(x.id === to ? [id] : [])],
   }));
   if (!planned.some((x) => x.id === to)) planned.push({ id: to, box: box ?? '', packs: [id] });

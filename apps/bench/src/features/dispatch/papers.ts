@@ -111,6 +111,12 @@ const bandOf = (v: ConsignmentView, policy: Pick<PolicyFacts, 'checked'>): strin
   return draftBand(fromMemory(rules, tripOf(v).on, policy)) ?? undefined;
 };
 
+/** "2 of 3"; where a package between was emptied the highest number is not how many there are. */
+const numberWords = (v: ConsignmentView, p: PackageView): string =>
+  v.packages.some((x) => x.number > v.packages.length)
+    ? `${p.number} (${v.packages.length} in all)`
+    : `${p.number} of ${v.packages.length}`;
+
 /** Marks of every package that may go as it is. */
 export function marksPaper(
   v: ConsignmentView,
@@ -124,7 +130,7 @@ export function marksPaper(
     packages: v.packages
       .filter((p) => p.ruled.lawful && p.ruled.carry)
       .map((p) => ({
-        title: `${nameOf(v.facts)}, package ${p.number} of ${v.packages.length}`,
+        title: `${nameOf(v.facts)}, package ${numberWords(v, p)}`,
         marks: marksOf(
           p.ruled.carry!,
           p.ruled.goods.map((g) => g.un),

@@ -1,4 +1,4 @@
-import type { ConsignmentFacts, PackFacts, PolicyFacts, Region, SentPackage } from '@gavrel/core';
+import type { ConsignmentFacts, PackFacts, Placement, PolicyFacts, Region, SentPackage } from '@gavrel/core';
 import {
   consignmentState,
   type ConsignmentState,
@@ -61,6 +61,21 @@ export const askedOf = (
 export const contentsOf = (p: PackageState): readonly string[] =>
   p.closed ? p.packed : [...new Set([...p.packed, ...p.planned])];
 
+/** Are all entries of a pack on this device? */
+export const isWhole =
+  (packs: Readonly<Record<string, PackFacts>>) =>
+  (id: string): boolean =>
+    packs[id] !== undefined && packs[id].partial !== true;
+
+/** A pack whose log is not on this device: nothing is known of it, so it is held. */
+const unheldSending = (id: string, placement: Placement): Sending => ({
+  id,
+  tag: 'a pack not on this device',
+  shipping: { placement },
+  kg: null,
+  outline: null,
+});
+
 /** What a view is made of. */
 export interface ViewSource {
   readonly facts: ConsignmentFacts;
@@ -77,7 +92,7 @@ export interface ViewSource {
 export function consignmentView({ facts, packs, policy, means, region: shown, zone, today }: ViewSource): ConsignmentView {
   const all = Object.values(packs);
   const members = all.filter((f) => f.consignment === facts.id).sort((a, b) => (a.tag < b.tag ? -1 : 1));
-  const found = consignmentState(facts, members, (id) => id in packs);
+  const found = consignmentState(facts, members, isWhole(packs));
   const tagged = (ids: readonly string[]) => [...ids].sort((a, b) => inNaturalOrder(packs[a]?.tag ?? a, packs[b]?.tag ?? b));
   const state = { ...found, packs: tagged(found.packs), unplanned: tagged(found.unplanned) };
   const on = facts.on !== undefined && facts.on >= today ? facts.on : today;
@@ -86,9 +101,9 @@ export function consignmentView({ facts, packs, policy, means, region: shown, zo
   const as = { placement: facts.placement ?? 'loose', purpose: purposeOf(facts.destination) };
   const involved = [...new Set([...state.packs, ...members.map((m) => m.id)])];
   const sendings = new Map(
-    involved.flatMap((p): [string, Sending][] => {
+    involved.map((p): [string, Sending] => {
       const f = packs[p];
-      return f ? [[p, sendingOf(f, rulingOf(f, policy, zone).shipping, as, outlines)]] : [];
+      return [p, f ? sendingOf(f, rulingOf(f, policy, zone).shipping, as, outlines) : unheldSending(p, as.placement)];
     }),
   );
   const base = { facts, state, members, sendings, means, region, on, today };

@@ -211,7 +211,9 @@ export function WaysCard({ v }: { v: ConsignmentView }) {
   const keep = async (o: Offer, without: readonly string[] = []) => {
     const c: Subject = `consignment:${v.facts.id}`;
     const now = Date.now();
-    const begun = v.packages.flatMap((p) => (p.packed.length > 0 && p.box ? [{ id: p.id, box: p.box, packs: p.packed }] : []));
+    const begun = v.packages.flatMap((p) =>
+      p.packed.length > 0 && p.box ? [{ id: p.id, box: p.box, packs: p.packed, number: p.number }] : [],
+    );
     const offered = o.packages.filter((p) => !p.packs.some((id) => without.includes(id)));
     const packages = [...begun, ...offered.map(({ box, packs }) => ({ id: newId(now), box, packs }))];
     await actions.write(

@@ -27,6 +27,7 @@ import { ProveStation } from './prove';
 import { Rail } from './rail';
 import { RemoveStation } from './remove';
 import { TypeCard } from '../../entry/type-card';
+import { Unheld } from '../../stock/unheld';
 import { SheetCard, swollenWords } from './sheet-card';
 import { SwollenStation } from './swollen';
 import { type JobView, useJobView } from './view';
@@ -235,6 +236,7 @@ export function Job({ id }: { id: string }) {
             ) : null}
             <Rail stops={v.rail} here={here} onGo={go} />
             <InSight v={v} />
+            <Unheld ids={v.unheld} />
           </View>
           <View style={{ flex: 1, flexDirection: 'row' }}>
             <View style={{ flex: 1 }} testID={`at-${here}`}>

@@ -66,3 +66,35 @@ test('a device is told what to hold: everything while it fits, else danger first
   const both = await lead.request('POST', '/entries/of', { subjects: [SHELF, calm] });
   expect(((await both.json()) as EntriesResponse).entries.map((e) => e.kind)).toEqual(['place-added', 'pack-added', 'moved']);
 });
+
+test('what is worked at comes before what merely lies here, and leaves half of the room; what is critical comes before all', async () => {
+  await server.stop();
+  await serve(1000);
+  const urn: Subject = `consignment:${v4()}`;
+  const job: Subject = `job:${v4()}`;
+  const [sent, inJob, ...heap] = ['sent', 'in-job', ...Array.from({ length: 12 }, (_, i) => `heap-${i}`)].map(packOf) as [
+    Subject,
+    Subject,
+    ...Subject[],
+  ];
+  const add = (p: Subject, tag: string, ...more: Subject[]) => lead.entry('pack-added', [p, ...more], { tag, use: 'removed' });
+  const results = await lead.append([
+    add(sent, 'sent'),
+    lead.entry('consignment-described', [urn], { name: 'N', destination: 'recycler' }),
+    lead.entry('consigned', [urn, sent], {}),
+    lead.entry('job-opened', [job], {}),
+    add(inJob, 'in-job', job),
+    ...heap.flatMap((p, i) => [add(p, `heap-${i}`), lead.entry('finding-recorded', [p], { code: 'dropped' })]),
+  ]);
+  expect(results.map((r) => r.status)).not.toContain('refused');
+  await server.stop();
+  await serve(20);
+  const few = packs(await set());
+  // The packs of the heap were touched later and are more dangerous.
+  expect(few[0]).toBe(packOf('hot'));
+  expect(new Set(few.slice(1, 3))).toEqual(new Set([sent, inJob]));
+  expect(few.filter((p) => heap.includes(p)).length).toBeGreaterThan(0);
+  // Once it is over the pack is one of many again.
+  await lead.append([lead.entry('withdrawn', [urn, sent], {})]);
+  expect((await set()).subjects).not.toContain(sent);
+});

@@ -4,25 +4,64 @@ import type { Knex } from 'knex';
 import { type EntryRow, FOLDED } from './read';
 
 const DAYS = 30;
+/** A consignment that is neither arrived nor ended. */
+const UNDER_WAY = `facts->'arrived' = 'null' and facts->'ended' = 'null'`;
 /** Everything but packs, machines and jobs belongs to every device: policy, places, instruments, sheets, incidents, boxes, carriers, notices. */
 const FOR_ALL = ['policy', 'instrument', 'model', 'box', 'carrier', 'notice'];
 
 interface Candidate {
   readonly id: string;
   readonly here: boolean;
+  readonly critical: boolean;
+  /** In a consignment that is under way, or of an open job. */
+  readonly atWork: boolean;
   readonly entries: number;
 }
 
-/** Packs on site or touched in 30 days: what is here first, the most dangerous first, then what was touched last. */
+/**
+ * Packs on site or touched in 30 days, and those that are worked at: the critical first, then work, then what is here, the most dangerous first,
+ * then what was touched last.
+ */
 async function candidates(trx: Knex.Transaction, workshop: string, since: string, most: number): Promise<Candidate[]> {
   const { rows } = await trx.raw<{ rows: Candidate[] }>(
-    `select p.id, facts->>'left' is null as here, (facts->>'entries')::int as entries
-     from packs p left join pack_daily d on d.workshop_id = p.workshop_id and d.id = p.id
-     where p.workshop_id = ? and (facts->>'left' is null or facts->>'lastAt' >= ?)
-     order by here desc, array_position(?::text[], d.condition), facts->>'lastAt' desc, p.id limit ?`,
-    [workshop, since, [...BY_DANGER], most],
+    `with work as (
+       select jsonb_array_elements_text(facts->'packs') as id from jobs where workshop_id = :workshop and facts->>'closedAt' is null
+       union
+       select jsonb_array_elements_text(facts->'consigned') from consignments where workshop_id = :workshop and ${UNDER_WAY})
+     select * from (
+       select p.id, facts->>'left' is null as here, coalesce(d.condition = 'critical', false) as critical, w.id is not null as "atWork",
+         (facts->>'entries')::int as entries, array_position(cast(:danger as text[]), d.condition) as danger, facts->>'lastAt' as last
+       from packs p left join pack_daily d on d.workshop_id = p.workshop_id and d.id = p.id left join work w on w.id = p.id::text
+       where p.workshop_id = :workshop and (facts->>'left' is null or facts->>'lastAt' >= :since or w.id is not null)) c
+     order by critical and here desc, "atWork" desc, here desc, danger, last desc, id limit :most`,
+    { workshop, since, danger: [...BY_DANGER], most },
   );
   return rows;
+}
+
+/** As many packs as there is room for, in their order. What is worked at takes half of it at most: a heap of waste leaves room for what is dangerous. */
+function fitting(all: readonly Candidate[], room: number): { readonly packs: readonly Subject[]; readonly held: number } {
+  const taken = new Set<Candidate>();
+  const take = (some: readonly Candidate[], within: number) => {
+    let left = within;
+    for (const c of some) {
+      if (taken.has(c) || c.entries > left) continue;
+      left -= c.entries;
+      taken.add(c);
+    }
+    return within - left;
+  };
+  const critical = take(
+    all.filter((c) => c.critical && c.here),
+    room,
+  );
+  const work = take(
+    all.filter((c) => c.atWork),
+    (room - critical) / 2,
+  );
+  take(all, room - critical - work);
+  const chosen = all.filter((c) => taken.has(c));
+  return { packs: chosen.map((c): Subject => `pack:${c.id}`), held: chosen.filter((c) => c.here).length };
 }
 
 /** Subjects of a type, by the order of the key: nothing else is read. */
@@ -46,7 +85,7 @@ async function seqBefore(trx: Knex.Transaction, workshop: string, time: string):
 
 /**
  * What a device is to hold: everything while the log is short; else the logs of places, policy, instruments, sheets, incidents, boxes, carriers,
- * open jobs and consignments that are under way or were touched in 30 days, and of as many packs on site or touched in 30 days as fit. A machine or job that such a log names is fetched with it.
+ * open jobs and consignments that are under way or were touched in 30 days, and of as many packs as fit: those of that work, on site, or touched in 30 days. A machine or job that such a log names is fetched with it.
  * @param most entries a device holds.
  */
 export async function offlineSet(trx: Knex.Transaction, workshop: string, now: Date, most: number): Promise<OfflineSet> {
@@ -62,7 +101,7 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
     .select<{ id: string }[]>('id');
   const away = await trx('consignments')
     .where('workshop_id', workshop)
-    .whereRaw(`(facts->'arrived' = 'null' and facts->'ended' = 'null' or facts->>'lastAt' >= ?)`, [since])
+    .whereRaw(`(${UNDER_WAY} or facts->>'lastAt' >= ?)`, [since])
     .select<{ id: string }[]>('id');
   const forAll: Subject[] = [];
   for (const type of FOR_ALL) forAll.push(...(await subjectsFrom(trx, workshop, type)));
@@ -78,15 +117,7 @@ export async function offlineSet(trx: Knex.Transaction, workshop: string, now: D
     `select count(*) as n from entry_subjects s where workshop_id = ? and subject = any(?::text[]) and ${FOLDED}`,
     [workshop, others],
   );
-  let room = most - Number(counted.rows[0]!.n);
-  const packs: Subject[] = [];
-  let held = 0;
-  for (const c of await candidates(trx, workshop, since, most)) {
-    room -= c.entries;
-    if (room < 0) break;
-    packs.push(`pack:${c.id}`);
-    if (c.here) held += 1;
-  }
+  const { packs, held } = fitting(await candidates(trx, workshop, since, most), most - Number(counted.rows[0]!.n));
   const here = await trx('packs').where('workshop_id', workshop).whereRaw(`facts->>'left' is null`).count<{ count: string }[]>();
   return { whole: false, last, subjects: [...others, ...packs], onSite: Number(here[0]!.count), held };
 }

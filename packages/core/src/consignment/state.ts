@@ -22,7 +22,7 @@ export interface PackageState {
   readonly box: string | null;
   readonly planned: readonly string[];
   readonly packed: readonly string[];
-  /** Put into it here, and taken into another consignment since: nobody said that they are out. */
+  /** Put into it here, and gone another way since, by the record: nobody said that they are out. */
   readonly strayed: readonly string[];
   /** Null also while one has strayed: what was weighed and sealed is not what belongs in it. */
   readonly closed: ClosedPackage | null;

@@ -91,6 +91,28 @@ describe('a pack and its consignment', () => {
   });
 });
 
+test.each([
+  ['refitted', {}, null],
+  ['handed-over', { oldPack: 'given back' }, 'owner'],
+  ['drum-collected', { to: 'them' }, 'recycler'],
+] as const)(
+  'packed, and %s since: it is in no consignment, and saying that it is not in the box brings it nowhere',
+  (kind, body, to) => {
+    const job = 'job:d0000000-0000-4000-8000-000000000001';
+    const gone = entry(kind, body as never, { subjects: [job, `pack:${PACK}`] as never, minutes: 10 });
+    const said = (k: 'withdrawn' | 'unpacked' | 'consigned') => entry(k, {}, { ...on(ONE, PACK), minutes: 20 });
+    const f = (...more: LoggedEntry[]) =>
+      foldPack(PACK, [...soundPack(), entry('packed', { package: BOX_A }, { ...on(ONE, PACK), minutes: 5 }), ...more])!;
+    expect(f().consignment).toBe(ONE);
+    expect(f(gone)).toMatchObject({ leftTo: to });
+    expect(f(gone).consignment).toBeUndefined();
+    expect(f(gone, said('withdrawn'))).toMatchObject({ leftTo: to });
+    // Whoever took it out of the box had it in hand.
+    expect(f(gone, said('unpacked')).left).toBeNull();
+    expect(f(gone, said('consigned')).consignment).toBe(ONE);
+  },
+);
+
 describe('a consignment', () => {
   const C = on(ONE);
   const fold = (...entries: LoggedEntry[]) => foldConsignment(ONE, entries)!;

@@ -221,6 +221,9 @@ export interface PackConsignment {
   readonly back: string | null;
 }
 
+/** A pack that went into a machine, with its owner, or with a drum is in no box of ours any more. */
+const ANOTHER_WAY: readonly string[] = ['refitted', 'handed-over', 'drum-collected'];
+
 /**
  * The last word on each pack counts, so it is never in two consignments. What left with one is in no other one until it is here again: refused
  * or returned, or handled by somebody.
@@ -234,6 +237,7 @@ export function consignmentOf(items: readonly Item[], me: Subject, inHand: (i: I
     // Somebody had it in hand since it left: it is here.
     if (left !== null && i.kind !== 'consignment-ended' && inHand(i)) [id, left] = [null, null];
     if (!i.entry.subjects.includes(me)) continue;
+    if (left === null && ANOTHER_WAY.includes(i.kind)) id = null;
     const to = firstSubjectId(i.entry, 'consignment');
     if (to === null) continue;
     const at = when(i.entry);

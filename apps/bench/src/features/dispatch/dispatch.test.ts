@@ -124,6 +124,18 @@ test('nothing keeps a closed, lawful consignment on its day; the day the rules h
   expect(whyNotYet(log.view())[0]).toBe('package 1: a damaged pack lies beside others');
 });
 
+test('a pack that went into a machine keeps the closed box here; one that is with its owner is told of', () => {
+  const log = packed('T-1', 'T-2');
+  log.say('refitted', ['job:00000000-0000-4000-8000-0000000000cc', `pack:${idOf('T-2')}`], {});
+  expect(whyNotYet(log.view())).toEqual(['package 1: open it, 1 pack went elsewhere', 'not closed: package 1']);
+  log.say('withdrawn', about('T-2'), {});
+  log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '0.8', unit: 'kg' } });
+  expect(whyNotYet(log.view())).toEqual([]);
+  log.say('handed-over', ['job:00000000-0000-4000-8000-0000000000cc', `pack:${idOf('T-2')}`], { oldPack: 'given back' });
+  log.say('consigned', about('T-2'), {});
+  expect(whyNotYet(log.view())[0]).toMatch(/^T-2 left with its owner/);
+});
+
 test('nothing leaves from a device that does not hold every pack of it, and the box with that pack is not ruled by the others', () => {
   const log = packed('T-1', 'T-2');
   const missing = idOf('T-2');
@@ -135,7 +147,7 @@ test('nothing leaves from a device that does not hold every pack of it, and the 
 test('a pack that another consignment took out of a closed box by its tag alone keeps the box here until it is out', () => {
   const log = packed('T-1', 'T-2');
   log.say('consigned', ['consignment:00000000-0000-4000-8000-0000000000cc', `pack:${idOf('T-2')}`], {});
-  expect(whyNotYet(log.view())).toEqual(['package 1: 1 pack of another consignment in it', 'not closed: package 1']);
+  expect(whyNotYet(log.view())).toEqual(['package 1: open it, 1 pack went elsewhere', 'not closed: package 1']);
   log.say('unpacked', about('T-2'), {});
   log.say('package-closed', about(), { package: 'k', box: 'plain', weighed: { digits: '0.8', unit: 'kg' } });
   expect(whyNotYet(log.view())).toEqual([]);

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { draft } from '../../device/write';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { LEFT_WORDS } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
 import { Button, Choice } from '../../ui/buttons';
@@ -38,13 +39,16 @@ export function whyNotYet(v: ConsignmentView): string[] {
     (v.facts.counts[id] ?? []).some((c) => c.by !== closedBy && c.count === n);
   return [
     ...(v.state.unheld.length > 0 ? [`${packsWord(v.state.unheld.length)} of it not on this device`] : []),
+    ...v.members.flatMap((m) =>
+      m.left !== null ? [`${m.tag} ${LEFT_WORDS[m.leftTo ?? 'owner']}: take it off, or look for it`] : [],
+    ),
     ...(packages.length === 0 ? ['nothing is planned or packed'] : []),
     ...(v.facts.mode === undefined ? ['no way is chosen'] : []),
     ...(v.facts.destination === undefined ? ['nobody said where it goes'] : []),
     ...(loose.length > 0 ? [`${loose.length > 4 ? packsWord(loose.length) : loose.map(tag).join(', ')} not packed yet`] : []),
     ...packages
       .filter((p) => p.strayed.length > 0)
-      .map((p) => `package ${p.number}: ${packsWord(p.strayed.length)} of another consignment in it`),
+      .map((p) => `package ${p.number}: open it, ${packsWord(p.strayed.length)} went elsewhere`),
     ...(open.length > 0 ? [`not closed: ${open.map((p) => `package ${p.number}`).join(', ')}`] : []),
     ...packages.filter((p) => !p.ruled.lawful).map((p) => `package ${p.number}: ${p.ruled.why[0]}`),
     ...packages

@@ -1,4 +1,4 @@
-import { parseDigits, type Subject } from '@gavrel/core';
+import { type ConsignmentFacts, type PackFacts, parseDigits, type Subject } from '@gavrel/core';
 import { grossRange, oddGross } from '@gavrel/core/consignment';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -6,6 +6,7 @@ import { draft, newId } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
 import { useMay } from '../../state/may';
+import { LEFT_WORDS } from '../../state/rulings';
 import { useDraft } from '../../state/use-draft';
 import { Asked } from '../../ui/asked';
 import { Button } from '../../ui/buttons';
@@ -17,7 +18,7 @@ import { BoxDrawing } from './box-drawing';
 import { afterMove, afterWords, mayMoveFrom, movedTo, targetsOf } from './move';
 import { ScanCard } from './scan-card';
 import { contentsOf, type ConsignmentView, type PackageView } from './view';
-import { kgWords, markWords, packageName, packagesWord, packsWord, sentWords } from './words';
+import { kgWords, markWords, nameOf, packageName, packagesWord, packsWord, sentWords } from './words';
 
 type P = { readonly v: ConsignmentView; readonly p: PackageView };
 
@@ -187,29 +188,49 @@ function CountCard({ v, p }: P) {
   );
 }
 
-/** Packs that another consignment took while they lay in here: they have to come out before it is closed. */
+/** Where a pack is by the record, of which the record of this box says that it lies in here. */
+function whereNow(f: PackFacts | undefined, consignments: Readonly<Record<string, ConsignmentFacts>>): string {
+  if (!f) return 'not on this device';
+  const c = f.consignment === undefined ? undefined : consignments[f.consignment];
+  if (c) return `in ${nameOf(c)}`;
+  if (f.left !== null) return LEFT_WORDS[f.leftTo ?? 'owner'];
+  return f.use === 'fitted' ? 'in a machine' : 'in no consignment';
+}
+
+/** Packs that went another way since they were laid in here: whoever opens the box says which record is right, before it is closed. */
 function StrayedCard({ v, p }: P) {
   const actions = useActions();
-  const packs = useAppSelector((s) => s.logbook.packs);
+  const { packs, consignments } = useAppSelector((s) => s.logbook);
   const may = useMay('unpacked');
   if (p.strayed.length === 0) return null;
-  const them = p.strayed.length === 1 ? 'it' : 'them';
   return (
-    <Card title="Take out" testID="package-strayed">
-      <Words>{`Another consignment has ${them} now. Open the box, take ${them} out, then say so.`}</Words>
-      <Row>
-        {p.strayed.map((id) => {
-          const tag = packs[id]?.tag ?? '?';
-          const out = () => actions.write([draft('unpacked', [consignment(v), pack(id)], {})], `${tag} taken out`);
-          return may ? (
-            <Button key={id} label={`${tag} is out`} height={56} onPress={out} testID={`out-${tag}`} />
-          ) : (
-            <Words key={id} bold>
-              {tag}
-            </Words>
-          );
-        })}
-      </Row>
+    <Card title="Open the box" testID="package-strayed">
+      {p.strayed.map((id) => {
+        const tag = packs[id]?.tag ?? '?';
+        const say = (kind: 'unpacked' | 'withdrawn', words: string) =>
+          actions.write([draft(kind, [consignment(v), pack(id)], {})], `${tag} ${words}`);
+        return (
+          <View key={id} style={{ gap: 4 }}>
+            <Words bold>{`${tag}: by the record ${whereNow(packs[id], consignments)} now`}</Words>
+            {may ? (
+              <Row>
+                <Button
+                  label={`${tag} lay in it: out now`}
+                  height={56}
+                  onPress={() => say('unpacked', 'taken out')}
+                  testID={`out-${tag}`}
+                />
+                <Button
+                  label={`${tag} is not in it`}
+                  height={56}
+                  onPress={() => say('withdrawn', 'not in this box')}
+                  testID={`not-in-${tag}`}
+                />
+              </Row>
+            ) : null}
+          </View>
+        );
+      })}
     </Card>
   );
 }

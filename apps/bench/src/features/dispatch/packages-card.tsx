@@ -18,7 +18,7 @@ import { kgWords, markWords, packageName, packsWord, sentWords } from './words';
 export function progressWords(p: PackageView): string {
   if (p.sent) return packsWord(p.sent.packs.length);
   const all = contentsOf(p).length;
-  if (p.strayed.length > 0) return `${packsWord(p.strayed.length)} to take out`;
+  if (p.strayed.length > 0) return `open it: ${packsWord(p.strayed.length)} went elsewhere`;
   if (p.closed) return p.closed.seal ? `closed, seal ${p.closed.seal}` : 'closed';
   return p.packed.length === 0 ? `${packsWord(all)} to pack` : `${p.packed.length} of ${all} packed`;
 }

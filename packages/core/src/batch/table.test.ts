@@ -115,7 +115,10 @@ describe('what cannot be taken says what to do', () => {
     expect(() => readTable('x'.repeat(MAX_TABLE.bytes + 1))).toThrow('100 MB');
   });
   test('JSON: no facts, a field nobody knows', () => {
-    expect(readCase({ id: 'x' }, 1, TODAY).problems).toMatchObject([{ column: 'facts' }]);
+    expect(readCase({ id: 'x' }, 1, TODAY)).toMatchObject({ tag: 'x', problems: [{ column: 'facts' }] });
+    expect(readCase({ id: 7, facts: [] }, 1, TODAY)).toMatchObject({ tag: '7', problems: [{ column: 'facts' }] });
+    // A way that cannot be read is no way that was not said.
+    expect(readCase({ facts: {}, route: 'air' }, 1, TODAY).problems).toMatchObject([{ column: 'route' }]);
     expect(readCase({ facts: { chemistri: 'li-ion' } }, 1, TODAY).problems).toMatchObject([{ column: 'chemistri' }]);
   });
 });

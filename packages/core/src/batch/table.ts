@@ -157,12 +157,17 @@ function textOf(value: unknown): string {
 const MOST_FIELDS = 200;
 const DEEPEST = 3;
 
+const isFields = (x: unknown): x is Record<string, unknown> => typeof x === 'object' && x !== null && !Array.isArray(x);
+
 /** A case, or an object with `facts` and `route`, through the same reading as a row of a table. */
 export function readCase(input: unknown, line: number, today: string): Row {
-  const none = { line, tag: '', facts: {}, route: { on: today }, printed: {} };
-  const o = input as { id?: unknown; facts?: unknown; route?: unknown } | null;
-  if (typeof o !== 'object' || o === null || typeof o.facts !== 'object' || o.facts === null)
+  const o: { id?: unknown; facts?: unknown; route?: unknown } = isFields(input) ? input : {};
+  const tag = typeof o.id === 'string' || typeof o.id === 'number' ? String(o.id) : '';
+  const none = { line, tag, facts: {}, route: { on: today }, printed: {} };
+  if (!isFields(o.facts))
     return { ...none, problems: [{ column: 'facts', words: 'an object with "facts" and "route" is expected' }] };
+  if (o.route !== undefined && o.route !== null && !isFields(o.route))
+    return { ...none, problems: [{ column: 'route', words: 'an object is expected, as {"mode": "road", "on": "2026-11-27"}' }] };
   const names: string[] = [];
   const cells: string[] = [];
   const walk = (prefix: string, value: object, depth = 0) => {
@@ -177,7 +182,7 @@ export function readCase(input: unknown, line: number, today: string): Row {
     }
   };
   walk('', o.facts);
-  if (typeof o.route === 'object' && o.route !== null) walk('', o.route);
+  if (o.route) walk('', o.route);
   if (names.length > MOST_FIELDS)
     return { ...none, problems: [{ column: 'facts', words: `${names.length} fields: a pack has at most ${MOST_FIELDS}` }] };
   const unknown = new Set(names.filter((n) => columnOf(n)?.name !== n));
@@ -185,7 +190,7 @@ export function readCase(input: unknown, line: number, today: string): Row {
   const row = readRow(cells, mapping, line, today);
   return {
     ...row,
-    tag: typeof o.id === 'string' ? o.id : '',
+    tag,
     problems: [...row.problems, ...[...unknown].map((n) => ({ column: n.slice(0, 80), words: 'no such field' }))],
   };
 }

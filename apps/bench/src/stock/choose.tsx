@@ -1,14 +1,18 @@
+import type { PackRow } from '@gavrel/contract';
 import { type Condition, CONDITIONS } from '@gavrel/core';
 import { useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
-import { usePackLines } from '../state/rulings';
+import { useActions } from '../state/context';
+import { LEFT_WORDS, usePackLines } from '../state/rulings';
 import { useTokens } from '../theme';
 import { Field } from '../ui/field';
 import { Row } from '../ui/frame';
 import { Button } from '../ui/buttons';
 import { ConditionShape } from '../ui/shape';
+import { UNANSWERED } from '../ui/say';
 import { Sheet } from '../ui/sheet';
 import { Figures, Words } from '../ui/words';
+import { AtServer } from './at-server';
 import { find } from './find';
 
 /** One pack that can be chosen. */
@@ -72,6 +76,8 @@ export function ChooseSheet({
   onClose: () => void;
 }) {
   const lines = usePackLines();
+  const actions = useActions();
+  const [trouble, setTrouble] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(before));
   const [search, setSearch] = useState('');
   const [condition, setCondition] = useState<Condition | null>(null);
@@ -83,14 +89,22 @@ export function ChooseSheet({
     [here, search, condition, place],
   );
   const all = shown.length > 0 && shown.every((l) => chosen.has(l.facts.id));
-  const toggle = (ids: readonly string[], on: boolean) => {
-    const next = new Set(chosen);
-    for (const id of ids) {
-      if (on) next.add(id);
-      else next.delete(id);
-    }
-    setChosen(next);
+  /** A pack that was not on this device: fetched, and chosen where it may be. */
+  const fetch = async ({ id, tag }: PackRow) => {
+    const pack = (await actions.packsOnRecord([id]))?.[id];
+    const gone = pack && (pack.left ? LEFT_WORDS[pack.leftTo ?? 'owner'] : pack.use === 'fitted' ? 'is in a machine' : '');
+    setTrouble(!pack ? `${tag}: ${UNANSWERED}` : gone ? `${tag} ${gone}.` : '');
+    if (pack && !gone) toggle([id], true);
   };
+  const toggle = (ids: readonly string[], on: boolean) =>
+    setChosen((before) => {
+      const next = new Set(before);
+      for (const id of ids) {
+        if (on) next.add(id);
+        else next.delete(id);
+      }
+      return next;
+    });
   return (
     <Sheet
       title="Choose packs"
@@ -136,6 +150,12 @@ export function ChooseSheet({
           <ChooseLine line={item} chosen={chosen.has(item.facts.id)} onToggle={(on) => toggle([item.facts.id], on)} />
         )}
       />
+      {trouble ? (
+        <Words bold live>
+          {trouble}
+        </Words>
+      ) : null}
+      <AtServer search={search} onOpen={fetch} />
     </Sheet>
   );
 }

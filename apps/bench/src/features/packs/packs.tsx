@@ -1,9 +1,8 @@
-import { LONGEST, type PackPage, type PackRow } from '@gavrel/contract';
+import { LONGEST, type PackRow } from '@gavrel/contract';
 import { BY_DANGER, type Condition, normalTag, taggedId } from '@gavrel/core';
 import { router } from 'expo-router';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
-import { api } from '../../device/api';
 import { draft } from '../../device/write';
 import { useAppSelector } from '../../state';
 import { useActions } from '../../state/context';
@@ -18,6 +17,7 @@ import { ConditionShape } from '../../ui/shape';
 import { Sheet } from '../../ui/sheet';
 import { useOnce } from '../../ui/use-once';
 import { Figures, Heading, Words } from '../../ui/words';
+import { AtServer } from '../../stock/at-server';
 import { PacksTable } from './packs-table';
 
 /** A pack without a notebook: over the counter, by post, from a drawer. */
@@ -110,43 +110,7 @@ const Line = memo(function Line({ line, here }: { line: Found; here: boolean }) 
   );
 });
 
-/** What the server finds and this device does not hold; opening one fetches it. */
-function AtServer({ search }: { search: string }) {
-  const holds = useAppSelector((s) => s.logbook.holds !== null);
-  const here = useAppSelector((s) => s.logbook.packs);
-  const [rows, setRows] = useState<readonly PackRow[]>([]);
-  const asked = search.trim();
-  useEffect(() => {
-    setRows([]);
-    if (!holds || asked.length < 2) return;
-    const timer = setTimeout(() => {
-      // Away: what is here is all there is, and the bar below says so.
-      api<PackPage>('GET', `/packs?limit=20&search=${encodeURIComponent(asked)}`).then(
-        (p) => setRows(p.items),
-        () => undefined,
-      );
-    }, 400);
-    return () => clearTimeout(timer);
-  }, [holds, asked]);
-  const more = rows.filter((r) => !here[r.id]);
-  if (more.length === 0) return null;
-  return (
-    <View style={{ padding: SPACE, gap: 6 }} testID="at-server">
-      <Words bold>At the server</Words>
-      {more.map((r) => (
-        <Button key={r.id} label={r.tag} height={56} onPress={() => router.push(`/pack/${r.id}`)} testID={`fetch-${r.tag}`}>
-          <View style={{ width: '100%', flexDirection: 'row', alignItems: 'center', gap: 10 }}>
-            <ConditionShape condition={r.condition} size={22} />
-            <Figures bold>{r.tag}</Figures>
-            <Figures size={14} soft style={{ flex: 1 }} lines={1}>
-              {r.typeCode}
-            </Figures>
-          </View>
-        </Button>
-      ))}
-    </View>
-  );
-}
+const open = ({ id }: PackRow) => router.push(`/pack/${id}`);
 
 /** Find a pack: search, conditions with their counts, one line a pack. */
 export function Packs({ current }: { current?: string }) {
@@ -195,7 +159,7 @@ export function Packs({ current }: { current?: string }) {
       {table ? (
         <View style={{ flex: 1, paddingHorizontal: SPACE }}>
           <PacksTable found={found} none={lines.length === 0} />
-          <AtServer search={search} />
+          <AtServer search={search} onOpen={open} />
         </View>
       ) : (
         <FlatList
@@ -206,7 +170,7 @@ export function Packs({ current }: { current?: string }) {
           windowSize={9}
           tabIndex={0}
           contentContainerStyle={{ paddingBottom: 90 }}
-          ListFooterComponent={<AtServer search={search} />}
+          ListFooterComponent={<AtServer search={search} onOpen={open} />}
           ListEmptyComponent={
             <Words style={{ padding: SPACE }}>
               {lines.length === 0 ? 'No packs yet: add one.' : 'Nothing fits. Try fewer characters.'}

@@ -12,7 +12,7 @@ import { ALL_GROUPS, ANNA, BRAM, entry, NOW, ON, OTHER_PACK, PACK, soundPack } f
 import { conditionThen } from '../condition/over-time';
 import { type DailyInputs, dailyInputs, packOwed } from '../place/daily';
 import { storedOf } from '../place/stored';
-import { watchedPack } from '../place/watch';
+import { dangerFoundAt, watchedPack } from '../place/watch';
 import { DAY_MS } from '../quantity/day';
 import { duesOf } from '../ruling/due';
 import { rule, type Ruling } from '../ruling/ruling';
@@ -341,7 +341,9 @@ describe('nobody alone lowers what another could already see', () => {
             expect(dues).toEqual(duesOf(facts, j, day));
             const item = storedOf(facts, j, policy);
             const lies = item.place !== null && facts.left === null;
-            expect(watch?.next).toBe(lies ? watchedPack(item, facts, policy)?.next : undefined);
+            expect(watch?.next).toBe(
+              lies ? watchedPack(item, { ...facts, foundAt: dangerFoundAt(facts) }, policy)?.next : undefined,
+            );
             expect(agedLook !== null).toBe(lies && item.condition === 'unproven' && RANK[item.placedAs] < RANK.unproven);
           }
         }

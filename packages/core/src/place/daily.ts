@@ -4,7 +4,7 @@ import { type Condition, CONDITIONS } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import { canonical } from '../logbook/ids';
 import { type Due, duesOf, type OwingPack } from '../ruling/due';
-import { type WatchedPack, watchedPack } from './watch';
+import { dangerFoundAt, type WatchedPack, watchedPack } from './watch';
 import { DAY_MS } from '../quantity/day';
 
 /** What a pack owes: all that the list of dues needs of it. */
@@ -51,6 +51,7 @@ export function dailyInputs(facts: PackFacts, policy: Pick<PolicyFacts, 'swellin
       waiting,
       looks: newest(looks),
       containers: newest(containers),
+      foundAt: dangerFoundAt(facts),
       ...(cameBack !== undefined && { cameBack }),
       ...(discharge && { discharge }),
     },

@@ -47,6 +47,30 @@ test.each([
   expect(WATCH_MINUTES).toHaveLength(6);
 });
 
+test('what is found of a pack that has lain there for long is watched from its beginning; what was found before it came is not', () => {
+  const place = foldPlace(PLACE, [
+    entry('place-added', { name: 'Q', kind: 'quarantine', holds: ['damaged'] }, { subjects: [`place:${PLACE}`], minutes: -60 }),
+  ])!;
+  const next = (...more: LoggedEntry[]) => {
+    const facts = foldPack(PACK, [...soundPack(), put(), ...more])!;
+    const now = new Date(after(9100));
+    return watchOf(
+      place,
+      [{ item: storedOf(facts, condition(facts, DEFAULT_POLICY, now), DEFAULT_POLICY), facts }],
+      DEFAULT_POLICY,
+      now,
+    ).next;
+  };
+  const found = (minutes: number, code = 'swollen') => entry('finding-recorded', { code }, { minutes });
+  expect(next(found(-10), look(QUIET, 9000))).toBe(after(9000 + 1440));
+  expect(next(found(9000), look(QUIET, 9000))).toBe(after(9015));
+  expect(next(found(9000), look(QUIET, 9015))).toBe(after(9060));
+  // A second danger never puts off the look that the first one asks for.
+  expect(next(found(-10), found(50, 'dropped'), look(QUIET, 50))).toBe(after(60));
+  // That it is worn out, or called back, is no new danger.
+  expect(next(found(-10), found(9000, 'worn-out'), look(QUIET, 9000))).toBe(after(9000 + 1440));
+});
+
 describe('what a look at the container says of the packs in it', () => {
   const base = [...soundPack(), put()];
   test.each<[string, Partial<ContainerLookBody>, string]>([

@@ -2,6 +2,7 @@ import type { WatchSchool } from '../logbook/entry';
 import type { PackFacts, PolicyFacts } from '../logbook/fold';
 import type { PlaceFacts } from '../logbook/fold-place';
 import { overRoom } from '../condition/container';
+import { findingOf, type FindingClass } from '../condition/findings';
 import type { OwingPack } from '../ruling/due';
 import type { Stored } from './stored';
 
@@ -69,19 +70,31 @@ export interface Watch {
 
 const DANGEROUS = (s: Pick<Stored, 'condition'>) => s.condition === 'damaged' || s.condition === 'critical';
 
-/** A dangerous pack where it lies, with its next look; null for any other. */
+/** Classes of findings after which a pack is watched from the beginning: what is worn, recalled or not looked at yet is no danger come new. */
+const NEW_DANGER: readonly FindingClass[] = ['reacting', 'unstable', 'hard', 'soft'];
+
+/** When something dangerous was found of a pack last; a code of a newer program counts. Null where nothing was. */
+export function dangerFoundAt({ findings }: Pick<PackFacts, 'findings'>): string | null {
+  const all = findings.filter((f) => NEW_DANGER.includes(findingOf(f.body.code)?.class ?? 'hard')).map((f) => f.at);
+  return all.sort().pop() ?? null;
+}
+
+/**
+ * A dangerous pack where it lies, with its next look; null for any other. What was found while it lay there is as new as what arrived: it is
+ * looked at by both schedules, whichever asks sooner.
+ */
 export function watchedPack<T extends Pick<Stored, 'condition' | 'placedAt'>>(
   item: T,
-  facts: Pick<OwingPack, 'looks' | 'containers'>,
+  facts: Pick<OwingPack, 'looks' | 'containers' | 'foundAt'>,
   policy: Pick<PolicyFacts, 'watch'>,
 ): WatchedPack<T> | null {
   if (!DANGEROUS(item) || item.placedAt === null) return null;
   const looks = [...facts.looks, ...facts.containers].map((l) => l.at);
-  return {
-    item,
-    since: item.placedAt,
-    next: nextLook(item.placedAt, looks, item.condition === 'critical', WATCH_SCHOOLS[policy.watch]),
-  };
+  const nextAfter = (since: string) => nextLook(since, looks, item.condition === 'critical', WATCH_SCHOOLS[policy.watch]);
+  const { placedAt } = item;
+  const { foundAt } = facts;
+  const all = [nextAfter(placedAt), ...(foundAt !== null && foundAt > placedAt ? [nextAfter(foundAt)] : [])];
+  return { item, since: placedAt, next: all.sort()[0]! };
 }
 
 /** Does it lie there longer than the workshop wants? */
@@ -95,7 +108,7 @@ export function watchOf(
   policy: Pick<PolicyFacts, 'stayDays' | 'watch'>,
   now: Date,
 ): Watch {
-  const packs = items.flatMap(({ item, facts }) => watchedPack(item, facts, policy) ?? []);
+  const packs = items.flatMap(({ item, facts }) => watchedPack(item, { ...facts, foundAt: dangerFoundAt(facts) }, policy) ?? []);
   const looks = [...place.looks].sort((a, b) => (a.at < b.at ? -1 : 1));
   return {
     place,

@@ -32,12 +32,18 @@ export interface OwingPack extends Pick<
   readonly looks: readonly { readonly at: string }[];
   /** Looks at the container it lies in. */
   readonly containers: readonly { readonly at: string }[];
+  /** When something dangerous was found of it last; null where nothing was. */
+  readonly foundAt: string | null;
 }
 
 /**
  * Looks, proofs and confirmations owed for one pack; days are local days. Nobody here can look at one that left.
  */
-export function duesOf(facts: OwingPack, j: Pick<Judgement, 'condition' | 'kind'>, localDay: (iso: string) => string): Due[] {
+export function duesOf(
+  facts: Omit<OwingPack, 'foundAt'>,
+  j: Pick<Judgement, 'condition' | 'kind'>,
+  localDay: (iso: string) => string,
+): Due[] {
   const subject = `pack:${facts.id}`;
   const out: Due[] = facts.dues.map((d) => ({ ...d, title: setTitle(d), subject, derived: false }));
   const hours = storageOrder(j.condition, j.kind).watchHours;

@@ -14,7 +14,7 @@ import { runnable } from '@gavrel/server/runnable';
 import { Piscina } from 'piscina';
 import { ruleStretch, type Stretch } from './classify-worker';
 import { Trouble } from './common';
-import { inputText } from './input';
+import { inputText, today } from './input';
 
 /** Rows of a file: an array of cases, objects with facts and route, or CSV. */
 function rowsOf(text: string, today: string): Row[] {
@@ -71,7 +71,7 @@ async function* ruleAll(rows: readonly Row[], csv: boolean): AsyncGenerator<stri
 /** Rules on every pack of a file, or of standard input; rows that cannot be read are named and the others kept. */
 export async function main(args: readonly string[], write: (text: string) => void): Promise<void> {
   const text = inputText(args, 'classify');
-  const rows = rowsOf(text, new Date().toISOString().slice(0, 10));
+  const rows = rowsOf(text, today());
   const csv = args.includes('--csv');
   const ruled: Ruled[] = [];
   for await (const part of ruleAll(rows, csv)) {

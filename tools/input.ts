@@ -1,4 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
+import { localDay } from '@gavrel/core';
 import { decodeText, MAX_TABLE } from '@gavrel/core/batch';
 import { fileGiven, Trouble } from './common';
 
@@ -16,3 +17,6 @@ export function inputBytes(args: readonly string[], command: string): Uint8Array
 
 /** The same as text. @throws RangeError where it is in no Unicode. */
 export const inputText = (args: readonly string[], command: string): string => decodeText(inputBytes(args, command));
+
+/** The day it is where the command runs, YYYY-MM-DD: a day of dispatch is a local one. */
+export const today = (): string => localDay(Intl.DateTimeFormat().resolvedOptions().timeZone, new Date());

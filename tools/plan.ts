@@ -1,6 +1,6 @@
 import { BadOrder, plan, type PlanOrder, readOrder } from '@gavrel/core/plan';
 import { Trouble } from './common';
-import { inputText } from './input';
+import { inputText, today } from './input';
 
 function orderOf(text: string): PlanOrder {
   let data: unknown;
@@ -10,7 +10,7 @@ function orderOf(text: string): PlanOrder {
     throw new Trouble(`this is not JSON: ${(e as Error).message}`);
   }
   try {
-    return readOrder(data, new Date().toISOString().slice(0, 10));
+    return readOrder(data, today());
   } catch (e) {
     throw e instanceof BadOrder ? new Trouble(e.message) : e;
   }

@@ -77,6 +77,25 @@ function shapeOf(text: string) {
   return bare ? { delimiter: bare.delimiter, head: -1, columns: BARE, remarks } : null;
 }
 
+/** Rows that must have as many cells as the heading, where nothing but blanks parts them. */
+const EVEN_ROWS = 5;
+/** Blanks between columns: two and more, so that a day and its time stay together; else each. */
+const GAPS = [/ {2,}/g, / +/g] as const;
+
+/** A log whose columns blanks part, with tabs instead, and its shape; null where that makes no table. */
+function partedByBlanks(plain: string) {
+  for (const gap of GAPS) {
+    const parted = (text: string) => text.replace(/^ +| +(?=\r?$)/gm, '').replace(gap, '\t');
+    const top = parted(plain.slice(0, TOP));
+    const shape = shapeOf(top);
+    if (shape?.delimiter !== '\t') continue;
+    const { data } = Papa.parse<string[]>(top, { delimiter: '\t', preview: HEAD_ROWS + EVEN_ROWS, skipEmptyLines: true });
+    const rows = data.slice(Math.max(0, shape.head), Math.max(0, shape.head) + EVEN_ROWS);
+    if (rows.every((r) => r.length === rows[0]?.length)) return { plain: parted(plain), shape };
+  }
+  return null;
+}
+
 /** What to say where no heading names everything: of the row that names most what it lacks. */
 function noHeading(text: string): string {
   const rows = DELIMITERS.flatMap((delimiter) => Papa.parse<string[]>(text, { delimiter, preview: HEAD_ROWS }).data);
@@ -84,7 +103,7 @@ function noHeading(text: string): string {
   if (lacks.join() === 'amperes')
     return 'the heading names no amperes: write it above its column; where the pack rested, add one with 0 in each row';
   return lacks.length === missingIn([]).length
-    ? 'no heading names time, volts and amperes: write them above the columns'
+    ? 'no heading names time, volts and amperes: write them above the columns, parted by tabs or commas'
     : `the heading names no ${lacks.join(' and no ')}: write it above its column`;
 }
 
@@ -265,14 +284,16 @@ export function decodeLog(bytes: Uint8Array): string {
 }
 
 /**
- * A discharge log from CSV as any instrument writes it: comma, semicolon or tab, decimal comma, units in the heading or beside each figure,
+ * A discharge log from CSV as any instrument writes it: comma, semicolon, tab or blanks, decimal comma, units in the heading or beside each figure,
  * words above the table, a clock that passes midnight, the newest row first. Doubled rows are left out, rows that cannot be read are named.
  * @param progress told how many rows were read, now and then. @throws BadLog where nothing can be made of it.
  */
 export function readLog(text: string, progress: (rows: number) => void = () => undefined): DischargeLog {
-  const plain = text.replace(/^\ufeff/, '');
-  const shape = shapeOf(plain.slice(0, TOP));
-  if (!shape) throw new BadLog(noHeading(plain.slice(0, TOP)));
+  const given = text.replace(/^\ufeff/, '');
+  const found = shapeOf(given.slice(0, TOP));
+  const table = found ? { plain: given, shape: found } : partedByBlanks(given);
+  if (!table) throw new BadLog(noHeading(given.slice(0, TOP)));
+  const { plain, shape } = table;
   const rows = new Rows(shape.columns);
   let line = 0;
   // Its types offer pieces for files alone; texts come in pieces as well.

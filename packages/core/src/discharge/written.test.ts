@@ -57,7 +57,7 @@ const form = fc.record({
   volts: fc.constantFrom(...VOLTS),
   amperes: fc.constantFrom(...AMPERES),
   unit: fc.option(fc.constantFrom(...UNITS)),
-  separator: fc.constantFrom(';', '\t', ','),
+  separator: fc.constantFrom(';', '\t', ',', '   '),
   comma: fc.boolean(),
   above: fc.constantFrom('', 'Load test of a pack\nOperator;Wren\n', '\ufeff', 'serial,0042\n\n'),
   others: fc.boolean(),
@@ -68,6 +68,8 @@ test('however an instrument writes its log, the same seconds, volts and amperes 
   fc.assert(
     fc.property(log, form, ({ step, rows }, f) => {
       const [timeName, timeUnit, time] = f.time;
+      // Where blanks part the columns an empty cell is none.
+      fc.pre(f.separator.trim() !== '' || f.separator === '\t' || f.unit !== null || timeUnit !== '');
       const quoted = (x: string) => (x.includes(f.separator) ? `"${x}"` : x);
       const figure = (x: number, places: number) => (f.comma ? x.toFixed(places).replace('.', ',') : x.toFixed(places));
       const { unit } = f;
@@ -94,4 +96,17 @@ test('however an instrument writes its log, the same seconds, volts and amperes 
     }),
     { numRuns: 400 },
   );
+});
+
+test('columns parted by single blanks, or lined up, are read; a heading that blanks part otherwise than its rows is not guessed', () => {
+  const same = { seconds: [0, 10], volts: [12.6, 12.5], amperes: [1, 1.01] };
+  for (const text of [
+    'time_s voltage_V current_A\n0 12.60 1.00\n10 12.50 1.01',
+    '  Time/s   Voltage/V   Current/A  \r\n     0       12.60        1.00   \r\n    10       12.50        1.01',
+  ]) {
+    const { seconds, volts, amperes } = readLog(text);
+    expect({ seconds: [...seconds], volts: [...volts], amperes: [...amperes] }).toEqual(same);
+  }
+  expect([...readLog('Date Time U I\n2026-02-27 12:00:00 12,6 1\n2026-02-27 12:00:10 12,5 1').volts]).toEqual([12.6, 12.5]);
+  expect(() => readLog('Time Voltage (V) Current (A)\n0 12.6 1\n10 12.5 1')).toThrow(/parted by tabs or commas/);
 });

@@ -57,6 +57,8 @@ export interface JobFacts {
   readonly skipped: readonly Station[];
   readonly handedOver: Statement<Bodies['handed-over']> | null;
   readonly owner: string | null;
+  /** What of it is theirs, as said last. */
+  readonly owns?: Bodies['owner-linked']['of'];
   readonly photos: readonly Statement<PhotoBody>[];
   /** Who has it in hand; null: it lies. */
   readonly holder: string | null;
@@ -114,6 +116,7 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
   const refit = last(items.filter((i) => i.kind === 'refitted'));
   const skipped = new Set(pick('station-skipped').map((n) => n.body.station));
   const complaint = opened.kind === 'job-opened' ? (opened.body.complaint ?? '') : '';
+  const linked = last(pick('owner-linked'))?.body;
   const answers = answersOf<IntakeBody>(
     items.filter((i) => i.kind === 'intake-noted'),
     INTAKE_SIGNS,
@@ -149,7 +152,8 @@ export function foldJob(id: string, entries: readonly LoggedEntry[]): JobFacts |
     proof: merged('proof-taken'),
     skipped: [...skipped].sort(),
     handedOver: last(pick('handed-over')),
-    owner: last(pick('owner-linked'))?.body.owner ?? null,
+    owner: linked?.owner ?? null,
+    ...(linked && { owns: linked.of }),
     photos: pick('photo-taken'),
     holder: holderOf(all),
     visits: all.map((e) => ({ kind: e.kind, at: when(e) })),

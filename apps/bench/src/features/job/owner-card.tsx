@@ -1,3 +1,4 @@
+import type { JobFacts } from '@gavrel/core';
 import { useState } from 'react';
 import { v4 } from 'uuid';
 import { api } from '../../device/api';
@@ -12,6 +13,8 @@ import { Words } from '../../ui/words';
 import { Ask } from '../../entry/ask';
 import type { JobView } from './view';
 
+type Owns = NonNullable<JobFacts['owns']>;
+
 /** Whose it is. Kept beside the log, so that it can be erased. */
 export function OwnerCard({ v }: { v: JobView }) {
   const actions = useActions();
@@ -19,9 +22,9 @@ export function OwnerCard({ v }: { v: JobView }) {
   const lead = useAppSelector((s) => s.session.session?.person.role === 'lead');
   const [open, setOpen] = useState(false);
   // What is typed of a person stays here until it is kept, and lies nowhere on the disk before.
-  const [typed, setTyped] = useState<{ readonly name?: string; readonly contact?: string }>({});
-  const { name, contact } = { name: owner?.name ?? '', contact: owner?.contact ?? '', ...typed };
-  const [of, setOf] = useState<'machine' | 'pack' | 'both'>('both');
+  const [typed, setTyped] = useState<{ readonly name?: string; readonly contact?: string; readonly of?: Owns }>({});
+  const known = { name: owner?.name ?? '', contact: owner?.contact ?? '', of: v.job.owns ?? 'both' };
+  const { name, contact, of } = { ...known, ...typed };
   const [trouble, setTrouble] = useState('');
   const keep = async () => {
     const id = v.job.owner ?? v4();
@@ -77,7 +80,7 @@ export function OwnerCard({ v }: { v: JobView }) {
             options={['both', 'machine', 'pack'] as const}
             words={{ both: 'machine and pack' }}
             value={of}
-            onSay={setOf}
+            onSay={(x) => setTyped((b) => ({ ...b, of: x }))}
           />
           <Words size={15} soft>
             Kept beside the log and erasable. The log holds only a number.

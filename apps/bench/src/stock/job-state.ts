@@ -86,7 +86,7 @@ export function viewOf(logbook: Logbook, id: string, around: Around): JobState |
   const fitting = job.matches.filter((m) => m.verdict === 'fits').map((m) => m.new);
   const ids = [...new Set([...job.packs, ...(job.fittedPack ? [job.fittedPack] : []), ...fitting])];
   // A pack that was added here is as much on this device as its machine; one of which nothing but later words are here is not.
-  const unheld = ids.filter((p) => (logbook.packs[p]?.tag ?? '') === '');
+  const unheld = logbook.holds ? ids.filter((p) => (logbook.packs[p]?.tag ?? '') === '') : [];
   const packs = ids.flatMap((p): RuledPack[] => {
     const facts = logbook.packs[p];
     if (!facts) return [];

@@ -37,6 +37,7 @@ export function yardIn({ packs, places, jobs, policy }: YardSource): Yard {
   };
 }
 
+/** The yard by what this device holds, kept up with the clock. */
 export function useYard(): Yard {
   const packs = useAppSelector((s) => s.logbook.packs);
   const places = useAppSelector((s) => s.logbook.places);
